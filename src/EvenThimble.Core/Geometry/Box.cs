@@ -1,0 +1,29 @@
+namespace EvenThimble.Core.Geometry;
+
+/// <summary>A rectangle along the axes, mm. <see cref="Empty"/> holds nothing.</summary>
+public readonly record struct Box(double MinX, double MinY, double MaxX, double MaxY)
+{
+    /// <summary>The rectangle that holds nothing; it has no width and no middle of its own.</summary>
+    public static readonly Box Empty = new(double.PositiveInfinity, double.PositiveInfinity, double.NegativeInfinity, double.NegativeInfinity);
+
+    /// <summary>Whether it holds nothing at all.</summary>
+    public bool IsEmpty => MinX > MaxX;
+
+    /// <summary>Width, mm; 0 when empty.</summary>
+    public double Width => IsEmpty ? 0 : MaxX - MinX;
+
+    /// <summary>Height, mm; 0 when empty.</summary>
+    public double Height => IsEmpty ? 0 : MaxY - MinY;
+
+    /// <summary>The middle; the origin when empty.</summary>
+    public Point Middle => IsEmpty ? Point.Zero : new((MinX + MaxX) / 2, (MinY + MaxY) / 2);
+
+    /// <summary>The smallest rectangle that also holds a point.</summary>
+    public Box With(Point p) => new(Math.Min(MinX, p.X), Math.Min(MinY, p.Y), Math.Max(MaxX, p.X), Math.Max(MaxY, p.Y));
+
+    /// <summary>The smallest rectangle that also holds another.</summary>
+    public Box With(Box other) => new(Math.Min(MinX, other.MinX), Math.Min(MinY, other.MinY), Math.Max(MaxX, other.MaxX), Math.Max(MaxY, other.MaxY));
+
+    /// <summary>The rectangle about points.</summary>
+    public static Box Around(IEnumerable<Point> points) => points.Aggregate(Empty, (box, p) => box.With(p));
+}

@@ -1,0 +1,35 @@
+using EvenThimble.Core.Geometry;
+
+namespace EvenThimble.Core.Jobs;
+
+/// <summary>Where stitches of a blob lie in the job: first turned about the blob's origin, then moved.</summary>
+/// <param name="X">Moved to the right, mm.</param>
+/// <param name="Y">Moved towards the operator, mm.</param>
+/// <param name="TurnDegrees">Turned clockwise, 0 up to 360 degrees.</param>
+public readonly record struct Placement(double X, double Y, double TurnDegrees)
+{
+    /// <summary>As the blob has it.</summary>
+    public static readonly Placement AsItCame = new(0, 0, 0);
+
+    // A millionth of a millimetre: far below any machine, and it keeps a place the same number however it was reached.
+    private const int Decimals = 6;
+
+    /// <summary>The same, moved on.</summary>
+    public Placement Shifted(double dx, double dy) => new(Rounded(X + dx), Rounded(Y + dy), TurnDegrees);
+
+    /// <summary>The same, turned on by degrees about a place of the job.</summary>
+    public Placement Turned(double degrees, Point about)
+    {
+        var moved = new Point(X, Y).Turned(degrees, about);
+        return new(Rounded(moved.X), Rounded(moved.Y), Rounded(Turn.Normalised(TurnDegrees + degrees)));
+    }
+
+    /// <summary>Where a point of the blob comes to lie, mm.</summary>
+    public Point Place(Point p)
+    {
+        var t = TurnDegrees == 0 ? p : p.Turned(TurnDegrees, Point.Zero);
+        return new(Rounded(t.X + X), Rounded(t.Y + Y));
+    }
+
+    private static double Rounded(double v) => Math.Round(v, Decimals) + 0.0; // + 0.0 turns -0 into 0
+}

@@ -1,0 +1,106 @@
+using EvenThimble.Core.Colour;
+using EvenThimble.Core.Formats;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Stitches;
+using SkiaSharp;
+
+namespace EvenThimble.Rendering;
+
+/// <summary>Draws stitches as thread: each a round strand that shines by its direction to the light and dips into the cloth at its ends.</summary>
+public static class ThreadPainter
+{
+    /// <summary>Thickness of a 40 weight thread, mm.</summary>
+    public const double ThreadMm = 0.4;
+
+    private const double LightDegrees = -55;
+    private const float ShadowPx = 1.6f;
+
+    /// <summary>A PNG of a size in pixels with the design in the middle, as large as fits, on a cloth of a colour.</summary>
+    public static byte[] Picture(StitchFile design, int width, int height, Rgb cloth, double borderPx = 14)
+    {
+        using var bitmap = new SKBitmap(new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        using (var canvas = new SKCanvas(bitmap))
+        {
+            DrawCloth(canvas, width, height, cloth);
+            var b = design.Bounds;
+            if (!b.IsEmpty)
+            {
+                var scale = Math.Min((width - (2 * borderPx)) / Math.Max(b.Width, 1), (height - (2 * borderPx)) / Math.Max(b.Height, 1));
+                canvas.Translate(width / 2f, height / 2f);
+                canvas.Scale((float)scale);
+                canvas.Translate((float)-b.Middle.X, (float)-b.Middle.Y);
+                Draw(canvas, design, scale);
+            }
+        }
+
+        return Png(bitmap);
+    }
+
+    /// <summary>Draws all stitches in millimetres onto a canvas that is scaled by <paramref name="pixelsPerMm"/>.</summary>
+    public static void Draw(SKCanvas canvas, StitchFile design, double pixelsPerMm)
+    {
+        var px = (float)(1 / pixelsPerMm);
+        using var shadow = SKImageFilter.CreateDropShadow(ShadowPx * px * 0.4f, ShadowPx * px * 0.6f, ShadowPx * px * 0.5f, ShadowPx * px * 0.5f, new SKColor(0, 0, 0, 90));
+        using var layer = new SKPaint { ImageFilter = shadow };
+        canvas.SaveLayer(layer);
+        using var strand = new SKPaint { IsAntialias = true, Style = SKPaintStyle.Stroke, StrokeCap = SKStrokeCap.Round };
+        var detailed = pixelsPerMm * ThreadMm >= 1.5;
+        foreach (var part in design.Parts)
+        {
+            var records = design.Stitches;
+            for (var i = Math.Max(part.First, 1); i < part.First + part.Count; i++)
+            {
+                if (records.Kinds[i] != StitchKind.Stitch || records.Kinds[i - 1] is not (StitchKind.Stitch or StitchKind.Jump)) continue;
+                DrawStrand(canvas, strand, records.At(i - 1), records.At(i), part.Thread.Colour, detailed);
+            }
+        }
+
+        canvas.Restore();
+    }
+
+    /// <summary>How bright a strand of a direction looks, about 1: brightest square to the light.</summary>
+    public static double Sheen(double dx, double dy)
+    {
+        var angle = Math.Atan2(dy, dx) - (LightDegrees * Math.PI / 180);
+        var across = Math.Abs(Math.Sin(angle));
+        return 0.70 + (0.42 * across * across);
+    }
+
+    private static void DrawStrand(SKCanvas canvas, SKPaint paint, Point a, Point b, Rgb colour, bool detailed)
+    {
+        var sheen = Sheen(b.X - a.X, b.Y - a.Y);
+        var (ax, ay, bx, by) = ((float)a.X, (float)a.Y, (float)b.X, (float)b.Y);
+        paint.StrokeWidth = (float)ThreadMm;
+        paint.Color = Shaded(colour, detailed ? sheen * 0.72 : sheen * 0.96);
+        canvas.DrawLine(ax, ay, bx, by, paint);
+        if (!detailed) return;
+        paint.StrokeWidth = (float)(ThreadMm * 0.66);
+        paint.Color = Shaded(colour, sheen);
+        canvas.DrawLine(ax, ay, bx, by, paint);
+        paint.StrokeWidth = (float)(ThreadMm * 0.24);
+        paint.Color = Shaded(colour, sheen * 1.22);
+        var (from, to) = (a.Toward(b, 0.2), a.Toward(b, 0.8));
+        canvas.DrawLine((float)from.X, (float)from.Y, (float)to.X, (float)to.Y, paint);
+    }
+
+    private static SKColor Shaded(Rgb c, double k)
+    {
+        byte Channel(byte v) => (byte)Math.Clamp(k <= 1 ? v * k : v + ((255 - v) * (k - 1) * 1.4), 0, 255);
+        return new(Channel(c.R), Channel(c.G), Channel(c.B));
+    }
+
+    private static void DrawCloth(SKCanvas canvas, int width, int height, Rgb cloth)
+    {
+        canvas.Clear(new SKColor(cloth.R, cloth.G, cloth.B));
+        using var warp = new SKPaint { Color = new SKColor(0, 0, 0, 9) };
+        using var weft = new SKPaint { Color = new SKColor(255, 255, 255, 20) };
+        for (var x = 0; x < width; x += 3) canvas.DrawLine(x, 0, x, height, warp);
+        for (var y = 0; y < height; y += 3) canvas.DrawLine(0, y, width, y, weft);
+    }
+
+    internal static byte[] Png(SKBitmap bitmap)
+    {
+        using var data = bitmap.Encode(SKEncodedImageFormat.Png, 100);
+        return data.ToArray();
+    }
+}
