@@ -1,0 +1,87 @@
+using EvenThimble.Core.Formats;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
+using EvenThimble.Core.Stitches;
+
+namespace EvenThimble.Equipment;
+
+/// <summary>A file as a machine sees it: listed, or not and why.</summary>
+/// <param name="FileName">Its name.</param>
+/// <param name="Bytes">Its size.</param>
+/// <param name="Why">Why the machine does not list it, in a sentence; null when it does.</param>
+/// <param name="Shows">What the machine shows of a file that it lists.</param>
+public sealed record MachineListing(string FileName, long Bytes, string? Why, string Shows)
+{
+    /// <summary>Whether the machine lists it.</summary>
+    public bool Listed => Why is null;
+}
+
+/// <summary>A stand-in sewing machine: a folder and a rule book. It looks at the files it is given and lists those that it can sew.</summary>
+public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
+{
+    /// <summary>What make it is.</summary>
+    public SewingMachineModel Model => model;
+
+    /// <summary>What is in its memory.</summary>
+    public FileDrawer Memory => memory;
+
+    /// <summary>Its own list, with the reason for every file in its memory that it does not list.</summary>
+    public IReadOnlyList<MachineListing> List() => ListOf(memory);
+
+    /// <summary>What it would list of the files in another drawer, such as a stick put into it.</summary>
+    public IReadOnlyList<MachineListing> ListOf(FileDrawer drawer) =>
+        [.. drawer.Files().Select(f => Look(f.Name, f.Bytes, () => drawer.Read(f.Name)))];
+
+    /// <summary>Looks at one file as the machine does when it makes its list.</summary>
+    public MachineListing Look(string fileName, long size, Func<byte[]> read)
+    {
+        MachineListing Not(string why) => new(fileName, size, why, string.Empty);
+        if (model.Takes.All(k => !fileName.EndsWith(k.Extension, StringComparison.OrdinalIgnoreCase)))
+            return Not($"{model.Name} only looks at files that end in {string.Join(" or ", model.Takes.Select(k => k.Extension).Distinct())}.");
+        var name = Path.GetFileNameWithoutExtension(fileName);
+        if (model.NameLength is { } most && (name.Length > most || !Titles.IsPlain(name)))
+            return Not($"Its file name has to be at most {most} plain letters and digits.");
+        StitchFileKind kind;
+        StitchFile file;
+        try
+        {
+            (kind, file) = StitchFormats.Read(read(), fileName);
+        }
+        catch (StitchFileException e)
+        {
+            return Not(e.Message);
+        }
+
+        if (!model.Takes.Contains(kind)) return Not($"It is a {kind.Name}; {model.Name} reads {string.Join(" and ", model.Takes.Select(k => k.Name))}.");
+        return WhyNot(file) is { } why ? Not(why) : new(fileName, size, null, Shown(file));
+    }
+
+    private string? WhyNot(StitchFile file)
+    {
+        if (model.NameLength is { } most && (file.Title.Length > most || !Titles.IsPlain(file.Title))) return $"The title in it, “{file.Title}”, has to be at most {most} plain letters and digits.";
+        if (file.StitchCount > model.MostStitches) return $"It has {file.StitchCount:N0} stitches; {model.Name} takes {model.MostStitches:N0}.";
+        if (model.MostThreadChanges is { } changes && file.ThreadChanges > changes) return $"It has {file.ThreadChanges} thread changes; {model.Name} takes {changes}.";
+        if (FieldFor(file) is null)
+        {
+            var b = file.Bounds;
+            var largest = model.Hoops[^1];
+            return model.SmallestHoopFor(b.Width, b.Height) is { Turned: false }
+                ? $"It is {b.Width:0.#} × {b.Height:0.#} mm, which would fit, but it does not lie in the middle of the field."
+                : $"It is too large: {b.Width:0.#} × {b.Height:0.#} mm, and the largest field of {model.Name} is {largest.Width:0.#} × {largest.Height:0.#} mm.";
+        }
+
+        return null;
+    }
+
+    /// <summary>The smallest field in which every needle point lies, or null.</summary>
+    private HoopField? FieldFor(StitchFile file) => model.Hoops.FirstOrDefault(field =>
+    {
+        for (var i = 0; i < file.Stitches.Count; i++)
+            if (file.Stitches.Kinds[i] == StitchKind.Stitch && !field.Holds(file.Stitches.At(i)))
+                return false;
+        return true;
+    });
+
+    private string Shown(StitchFile file) =>
+        $"{file.Title} · {file.Bounds.Width:0} × {file.Bounds.Height:0} mm in {FieldFor(file)!.Width:0} × {FieldFor(file)!.Height:0} · {file.StitchCount:N0} stitches · {file.ThreadChanges} thread changes";
+}

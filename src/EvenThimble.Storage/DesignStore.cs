@@ -1,0 +1,109 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Text.Json;
+using Dapper;
+using EvenThimble.Core.Colour;
+using EvenThimble.Core.Formats;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Threads;
+
+namespace EvenThimble.Storage;
+
+/// <summary>A design as the shelf shows it. Width and height in mm.</summary>
+public sealed record DesignCard(long Id, string Title, string FileName, string Kind, string Tags, DateTimeOffset AddedAt, double Width, double Height, int Stitches, int ThreadChanges, ImmutableArray<string> Notes, ImmutableArray<Rgb> Colours)
+{
+    /// <summary>The kind of file it came as.</summary>
+    public StitchFileKind FileKind => StitchFileKind.Find(Kind) ?? StitchFileKind.Evth2;
+}
+
+/// <summary>What came of an import.</summary>
+/// <param name="Id">The design.</param>
+/// <param name="Title">Its title.</param>
+/// <param name="WasThere">The same file was on the shelf already; nothing was added.</param>
+public sealed record ImportResult(long Id, string Title, bool WasThere);
+
+/// <summary>The designs on the shelf.</summary>
+public sealed class DesignStore(Database database, TimeProvider clock)
+{
+    private sealed record Row(long Id, string Title, string FileName, string Kind, string Tags, string AddedAt, double Width, double Height, long Stitches, long ThreadChanges, string Notes, string Parts);
+
+    private sealed record StoredPart(int First, int Count, string Maker, string Number, string Name, string Colour, string Role);
+
+    private const string Columns = "id AS Id, title AS Title, file_name AS FileName, kind AS Kind, tags AS Tags, added_at AS AddedAt, width AS Width, height AS Height, stitches AS Stitches, thread_changes AS ThreadChanges, notes AS Notes, parts AS Parts";
+
+    /// <summary>Puts a design on the shelf: its stitches, its file as it came and its picture, together or not at all. The same file twice is one design.</summary>
+    public ImportResult Import(StitchFile file, StitchFileKind kind, string fileName, byte[] original, byte[] picture, string tags = "")
+    {
+        var originalHash = BlobHash.Of(original).Hex;
+        return database.Write((c, t) =>
+        {
+            var there = c.QuerySingleOrDefault<(long Id, string Title)?>("SELECT id, title FROM design WHERE original_hash = @originalHash", new { originalHash }, t);
+            if (there is { } known)
+            {
+                c.Execute("UPDATE design SET deleted_at = NULL WHERE id = @Id", new { known.Id }, t);
+                return new ImportResult(known.Id, known.Title, true);
+            }
+
+            BlobStore.Put(c, t, file.Stitches);
+            var bounds = file.Bounds;
+            var id = c.ExecuteScalar<long>(
+                """
+                INSERT INTO design (title, file_name, kind, tags, added_at, width, height, stitches, thread_changes, notes, blob_hash, parts, original, original_hash, picture)
+                VALUES (@Title, @fileName, @kind, @tags, @added, @Width, @Height, @StitchCount, @ThreadChanges, @notes, @blob, @parts, @original, @originalHash, @picture)
+                RETURNING id
+                """,
+                new
+                {
+                    file.Title, fileName = Titles.Clean(fileName), kind = kind.Id, tags, added = Stamp(), bounds.Width, bounds.Height, file.StitchCount, file.ThreadChanges,
+                    notes = string.Join('\n', file.Notes), blob = file.Stitches.Hash.Hex, parts = PartsJson(file), original, originalHash, picture,
+                },
+                t);
+            return new ImportResult(id, file.Title, false);
+        });
+    }
+
+    /// <summary>All designs that are not deleted, the newest first.</summary>
+    public IReadOnlyList<DesignCard> All() => database.Read(c =>
+        c.Query<Row>($"SELECT {Columns} FROM design WHERE deleted_at IS NULL ORDER BY id DESC").Select(ToCard).ToList());
+
+    /// <summary>One design, or null.</summary>
+    public DesignCard? Find(long id) => database.Read(c =>
+        c.QuerySingleOrDefault<Row>($"SELECT {Columns} FROM design WHERE id = @id AND deleted_at IS NULL", new { id }) is { } row ? ToCard(row) : null);
+
+    /// <summary>The contents of a design, deleted or not, or null.</summary>
+    public StitchFile? Load(long id, BlobStore blobs)
+    {
+        var row = database.Read(c => c.QuerySingleOrDefault<(string Title, string Blob, string Parts)?>("SELECT title, blob_hash, parts FROM design WHERE id = @id", new { id }));
+        if (row is not { } r) return null;
+        var parts = JsonSerializer.Deserialize<List<StoredPart>>(r.Parts)!.Select(p => new StitchFilePart(
+            p.First, p.Count, new SewingThread(p.Maker, p.Number, p.Name, Rgb.TryParse(p.Colour, out var colour) ? colour : default), PartRoles.TryParse(p.Role, out var role) ? role : PartRole.Decoration));
+        return new(r.Title, blobs.Get(new(r.Blob)), [.. parts]);
+    }
+
+    /// <summary>The file as it came, and its name; null when there is no such design.</summary>
+    public (string FileName, byte[] Bytes)? Original(long id) => database.Read(c =>
+        c.QuerySingleOrDefault<(string, byte[])?>("SELECT file_name, original FROM design WHERE id = @id", new { id }));
+
+    /// <summary>The picture (PNG), or null.</summary>
+    public byte[]? Picture(long id) => database.Read(c => c.QuerySingleOrDefault<byte[]>("SELECT picture FROM design WHERE id = @id", new { id }));
+
+    /// <summary>Takes a design off the shelf; jobs made of it go on working, and <see cref="Restore"/> brings it back. False when it is not there.</summary>
+    public bool Delete(long id) => database.Write((c, t) => c.Execute("UPDATE design SET deleted_at = @now WHERE id = @id AND deleted_at IS NULL", new { id, now = Stamp() }, t) == 1);
+
+    /// <summary>Puts a deleted design back.</summary>
+    public bool Restore(long id) => database.Write((c, t) => c.Execute("UPDATE design SET deleted_at = NULL WHERE id = @id", new { id }, t) == 1);
+
+    /// <summary>Sets the words that a design is found by.</summary>
+    public bool Tag(long id, string tags) => database.Write((c, t) => c.Execute("UPDATE design SET tags = @tags WHERE id = @id", new { id, tags = Titles.Clean(tags) }, t) == 1);
+
+    private string Stamp() => clock.GetUtcNow().ToString("O", CultureInfo.InvariantCulture);
+
+    private static string PartsJson(StitchFile file) => JsonSerializer.Serialize(file.Parts.Select(p =>
+        new StoredPart(p.First, p.Count, p.Thread.Maker, p.Thread.Number, p.Thread.Name, p.Thread.Colour.Hex, p.Role.InWords())));
+
+    private static DesignCard ToCard(Row r) => new(
+        r.Id, r.Title, r.FileName, r.Kind, r.Tags, DateTimeOffset.Parse(r.AddedAt, CultureInfo.InvariantCulture), r.Width, r.Height, (int)r.Stitches, (int)r.ThreadChanges,
+        [.. r.Notes.Split('\n', StringSplitOptions.RemoveEmptyEntries)],
+        [.. JsonSerializer.Deserialize<List<StoredPart>>(r.Parts)!.Select(p => Rgb.TryParse(p.Colour, out var colour) ? colour : default).Distinct()]);
+}

@@ -1,0 +1,128 @@
+using System.Globalization;
+using Dapper;
+using EvenThimble.Core.Jobs;
+using Microsoft.Data.Sqlite;
+
+namespace EvenThimble.Storage;
+
+/// <summary>A job as it stands, with the version that edits must name.</summary>
+/// <param name="Id">The job.</param>
+/// <param name="Version">Grows with every change, undo and redo included.</param>
+/// <param name="Position">Where in its history it stands.</param>
+/// <param name="Last">Where its history ends; later than <paramref name="Position"/> after an undo.</param>
+/// <param name="Said">What the change that led here did.</param>
+/// <param name="Job">The job.</param>
+public sealed record StoredJob(long Id, long Version, long Position, long Last, string Said, Job Job)
+{
+    /// <summary>Whether there is something to undo.</summary>
+    public bool CanUndo => Position > 0;
+
+    /// <summary>Whether there is something to redo.</summary>
+    public bool CanRedo => Position < Last;
+}
+
+/// <summary>One line of a job's history.</summary>
+public sealed record HistoryLine(long Position, string Label, DateTimeOffset MadeAt);
+
+/// <summary>A job as the shelf lists it.</summary>
+public sealed record JobLine(long Id, string Title, DateTimeOffset ChangedAt, long Version);
+
+/// <summary>An edit was made on a state of the job that is no longer the latest; nothing was changed.</summary>
+public sealed class StaleEditException() : Exception("This job was changed in another window since you last saw it. Here is how it stands now; your last step was not done, so do it again if you still want it.");
+
+/// <summary>There is no such job.</summary>
+public sealed class NoSuchJobException() : Exception("There is no such job; it may have been deleted.");
+
+/// <summary>Jobs and all their revisions. Each edit is stored at once; undo and redo walk along the history.</summary>
+public sealed class JobStore(Database database, TimeProvider clock)
+{
+    private sealed record Head(long Id, long Version, long Position, long Last, string Label, string Document);
+
+    private const string HeadSql =
+        """
+        SELECT j.id AS Id, j.version AS Version, j.position AS Position, (SELECT max(position) FROM revision WHERE job_id = j.id) AS Last, r.label AS Label, r.document AS Document
+        FROM job j JOIN revision r ON r.job_id = j.id AND r.position = j.position
+        WHERE j.id = @id AND j.deleted_at IS NULL
+        """;
+
+    /// <summary>Stores a new job; <paramref name="label"/> is the first line of its history.</summary>
+    public long Create(Job job, string label) => database.Write((c, t) =>
+    {
+        var now = Stamp();
+        var id = c.ExecuteScalar<long>(
+            "INSERT INTO job (title, made_at, changed_at, version, position) VALUES (@Title, @now, @now, 1, 0) RETURNING id", new { job.Title, now }, t);
+        AddRevision(c, t, id, 0, label, now, job);
+        return id;
+    });
+
+    /// <summary>The job as it stands, or null.</summary>
+    public StoredJob? Find(long id) => database.Read(c => c.QuerySingleOrDefault<Head>(HeadSql, new { id }) is { } head ? ToStored(head) : null);
+
+    /// <summary>The version of a job, without reading the job; null when there is none.</summary>
+    public long? VersionOf(long id) => database.Read(c => c.QuerySingleOrDefault<long?>("SELECT version FROM job WHERE id = @id AND deleted_at IS NULL", new { id }));
+
+    /// <summary>Makes an edit of the state that <paramref name="version"/> names and stores the revision. What had been undone is given up.</summary>
+    /// <exception cref="StaleEditException">The job has moved on since.</exception>
+    /// <exception cref="EditRefusedException">The edit cannot be done.</exception>
+    public StoredJob Apply(long id, long version, JobEdit edit) => Change(id, version, (c, t, head) =>
+    {
+        var before = JobDocument.FromJson(head.Document);
+        var after = edit.Apply(before);
+        if (after.Equals(before)) return;
+        var now = Stamp();
+        var position = head.Position + 1;
+        c.Execute("DELETE FROM revision WHERE job_id = @id AND position >= @position", new { id, position }, t);
+        AddRevision(c, t, id, position, edit.Label(before), now, after);
+        MoveTo(c, t, id, position, after.Title, now);
+    });
+
+    /// <summary>Goes to any line of the history: 0 is the start.</summary>
+    /// <exception cref="StaleEditException">The job has moved on since.</exception>
+    /// <exception cref="EditRefusedException">There is no such line.</exception>
+    public StoredJob GoTo(long id, long version, long position) => Change(id, version, (c, t, head) =>
+    {
+        if (position == head.Position) return;
+        var document = c.QuerySingleOrDefault<string>("SELECT document FROM revision WHERE job_id = @id AND position = @position", new { id, position }, t)
+            ?? throw new EditRefusedException(position < 0 ? "There is nothing left to undo." : "There is nothing to redo.");
+        MoveTo(c, t, id, position, JobDocument.FromJson(document).Title, Stamp());
+    });
+
+    /// <summary>The history, the newest first.</summary>
+    public IReadOnlyList<HistoryLine> History(long id) => database.Read(c =>
+        c.Query<(long Position, string Label, string MadeAt)>("SELECT position, label, made_at FROM revision WHERE job_id = @id ORDER BY position DESC", new { id })
+            .Select(r => new HistoryLine(r.Position, r.Label, DateTimeOffset.Parse(r.MadeAt, CultureInfo.InvariantCulture)))
+            .ToList());
+
+    /// <summary>All jobs that are not deleted, the last changed first.</summary>
+    public IReadOnlyList<JobLine> All() => database.Read(c =>
+        c.Query<(long Id, string Title, string ChangedAt, long Version)>("SELECT id, title, changed_at, version FROM job WHERE deleted_at IS NULL ORDER BY changed_at DESC, id DESC")
+            .Select(r => new JobLine(r.Id, r.Title, DateTimeOffset.Parse(r.ChangedAt, CultureInfo.InvariantCulture), r.Version))
+            .ToList());
+
+    /// <summary>Deletes a job; <see cref="Restore"/> brings it back with its history. False when it is not there.</summary>
+    public bool Delete(long id) => database.Write((c, t) => c.Execute("UPDATE job SET deleted_at = @now WHERE id = @id AND deleted_at IS NULL", new { id, now = Stamp() }, t) == 1);
+
+    /// <summary>Puts a deleted job back.</summary>
+    public bool Restore(long id) => database.Write((c, t) => c.Execute("UPDATE job SET deleted_at = NULL WHERE id = @id", new { id }, t) == 1);
+
+    private StoredJob Change(long id, long version, Action<SqliteConnection, SqliteTransaction, Head> change) => database.Write((c, t) =>
+    {
+        var head = c.QuerySingleOrDefault<Head>(HeadSql, new { id }, t) ?? throw new NoSuchJobException();
+        if (head.Version != version) throw new StaleEditException();
+        change(c, t, head);
+        return ToStored(c.QuerySingle<Head>(HeadSql, new { id }, t));
+    });
+
+    private static void AddRevision(SqliteConnection c, SqliteTransaction t, long id, long position, string label, string now, Job job) =>
+        c.Execute(
+            "INSERT INTO revision (job_id, position, label, made_at, document) VALUES (@id, @position, @label, @now, @document)",
+            new { id, position, label, now, document = JobDocument.ToJson(job) },
+            t);
+
+    private static void MoveTo(SqliteConnection c, SqliteTransaction t, long id, long position, string title, string now) =>
+        c.Execute("UPDATE job SET position = @position, version = version + 1, title = @title, changed_at = @now WHERE id = @id", new { id, position, title, now }, t);
+
+    private static StoredJob ToStored(Head head) => new(head.Id, head.Version, head.Position, head.Last, head.Label, JobDocument.FromJson(head.Document));
+
+    private string Stamp() => clock.GetUtcNow().ToString("O", CultureInfo.InvariantCulture);
+}

@@ -1,0 +1,109 @@
+using System.Globalization;
+using System.Reflection;
+using EvenThimble.Equipment;
+using EvenThimble.Storage;
+using EvenThimble.Web.Workroom;
+using Microsoft.AspNetCore.Http.Features;
+using Serilog;
+
+namespace EvenThimble.Web;
+
+/// <summary>Puts the application together.</summary>
+public static class EvenThimbleHost
+{
+    /// <summary>The usual port.</summary>
+    public const int UsualPort = 5280;
+
+    // Larger than the largest stitch file that is read, so that a larger one gets a sentence rather than a broken connection.
+    private const long LargestRequest = 256L * 1024 * 1024;
+
+    /// <summary>Runs until it is stopped. 1: it could not be started; the reason is on the error output.</summary>
+    public static async Task<int> RunAsync(string[] args)
+    {
+        try
+        {
+            await using var app = Build(args);
+            await app.StartAsync();
+            Console.WriteLine($"Even Thimble is ready at {app.Urls.First()}");
+            await app.WaitForShutdownAsync();
+            return 0;
+        }
+        catch (Exception e) when (e is StorageException or IOException)
+        {
+            await Console.Error.WriteLineAsync(e.Message);
+            return 1;
+        }
+    }
+
+    /// <summary>
+    /// The application. Settings: <c>data</c> (the data folder, "data" below the working folder), <c>port</c> (5280; 0 takes a free one),
+    /// <c>demo</c> (true fills an empty data folder with the demo scenario).
+    /// </summary>
+    public static WebApplication Build(string[] args)
+    {
+        var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = ContentRoot() });
+        var settings = builder.Configuration;
+        var port = int.TryParse(settings["port"], NumberStyles.None, CultureInfo.InvariantCulture, out var p) ? p : UsualPort;
+        builder.Logging.ClearProviders();
+        builder.Services.AddSerilog(log => log.MinimumLevel.Warning().WriteTo.Console(formatProvider: CultureInfo.InvariantCulture, standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));
+        builder.WebHost.ConfigureKestrel(k =>
+        {
+            k.AddServerHeader = false;
+            k.Limits.MaxRequestBodySize = LargestRequest;
+            k.ListenLocalhostOnly(port);
+        });
+        AddServices(builder, settings["data"] ?? "data", settings["demo"] == "true");
+        var app = builder.Build();
+        Use(app);
+        return app;
+    }
+
+    private static void AddServices(WebApplicationBuilder builder, string dataFolder, bool demo)
+    {
+        var services = builder.Services;
+        services.Configure<FormOptions>(f => f.MultipartBodyLengthLimit = LargestRequest);
+        services.AddAntiforgery(a =>
+        {
+            a.HeaderName = "X-Thimble-Token";
+            a.Cookie.Name = "thimble-token";
+        });
+        services.AddRazorPages(o => o.Conventions.ConfigureFilter(new RefusalsInWords()));
+        services.AddHttpContextAccessor();
+        services.AddSingleton(TimeProvider.System);
+        services.AddSingleton(_ => Database.Open(Path.GetFullPath(dataFolder)));
+        services.AddSingleton<BlobStore>();
+        services.AddSingleton<DesignStore>();
+        services.AddSingleton<JobStore>();
+        services.AddSingleton<ThreadStore>();
+        services.AddSingleton(s => new EquipmentRoom(s.GetRequiredService<Database>().Folder));
+        services.AddSingleton<Importer>();
+        services.AddSingleton<JobDesk>();
+        services.AddSingleton<HandOver>();
+        services.AddSingleton(new DemoScenario(demo));
+    }
+
+    private static void Use(WebApplication app)
+    {
+        app.Services.GetRequiredService<DemoScenario>().FillIfEmpty(app.Services);
+        app.UseMiddleware<SafeHeaders>();
+        app.UseExceptionHandler(SentenceForErrors.Handle);
+        app.UseStatusCodePagesWithReExecute("/sorry", "?code={0}");
+        app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = r => r.Context.Response.Headers.CacheControl = "no-cache" });
+        app.UseRouting();
+        app.UseAntiforgery();
+        app.MapRazorPages();
+        app.MapJobFiles();
+        app.MapDesignFiles();
+        app.MapGet("/healthz", () => Results.Text("ready"));
+    }
+
+    private static void ListenLocalhostOnly(this Microsoft.AspNetCore.Server.Kestrel.Core.KestrelServerOptions kestrel, int port) =>
+        kestrel.Listen(System.Net.IPAddress.Loopback, port);
+
+    /// <summary>Scripts and styles lie beside a published program, else in the source folder; wherever it is started from.</summary>
+    private static string ContentRoot()
+    {
+        if (Directory.Exists(Path.Combine(AppContext.BaseDirectory, "wwwroot"))) return AppContext.BaseDirectory;
+        return typeof(EvenThimbleHost).Assembly.GetCustomAttributes<AssemblyMetadataAttribute>().FirstOrDefault(a => a.Key == "SourceFolder")?.Value ?? AppContext.BaseDirectory;
+    }
+}

@@ -1,0 +1,3 @@
+using EvenThimble.Web;
+
+return await EvenThimbleHost.RunAsync(args);

@@ -1,0 +1,50 @@
+using EvenThimble.Core.Formats;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Equipment;
+using EvenThimble.Storage;
+using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Filters;
+
+namespace EvenThimble.Web;
+
+/// <summary>Sentences and status codes for what can go wrong.</summary>
+public static class Refusals
+{
+    /// <summary>The status and sentence of an exception that is meant for the user; null for a mistake of ours.</summary>
+    public static (int Status, string Sentence)? Of(Exception? e) => e switch
+    {
+        StaleEditException => (StatusCodes.Status409Conflict, e.Message),
+        EditRefusedException or StitchFileException or EquipmentException => (StatusCodes.Status422UnprocessableEntity, e.Message),
+        NoSuchJobException => (StatusCodes.Status404NotFound, e.Message),
+        StorageException => (StatusCodes.Status507InsufficientStorage, e.Message),
+        BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } => (StatusCodes.Status413PayloadTooLarge, "That is larger than 256 MB, far more than any stitch file. Nothing was taken in."),
+        _ => null,
+    };
+}
+
+/// <summary>Answers a page's post that was refused with its sentence, where the page does not do so itself.</summary>
+public sealed class RefusalsInWords : IExceptionFilter
+{
+    /// <inheritdoc/>
+    public void OnException(ExceptionContext context)
+    {
+        if (Refusals.Of(context.Exception) is not { } refusal) return;
+        context.Result = new ContentResult { StatusCode = refusal.Status, Content = refusal.Sentence, ContentType = "text/plain; charset=utf-8" };
+        context.ExceptionHandled = true;
+    }
+}
+
+/// <summary>The last resort: a sentence instead of an exception page.</summary>
+public static class SentenceForErrors
+{
+    /// <summary>Configures the handler.</summary>
+    public static void Handle(IApplicationBuilder app) => app.Run(async context =>
+    {
+        var refusal = Refusals.Of(context.Features.Get<IExceptionHandlerFeature>()?.Error)
+            ?? (StatusCodes.Status500InternalServerError, "Something went wrong in the program, and it is not your doing. Nothing that was stored is lost; go back and try again.");
+        context.Response.StatusCode = refusal.Status;
+        context.Response.ContentType = "text/plain; charset=utf-8";
+        await context.Response.WriteAsync(refusal.Sentence);
+    });
+}

@@ -1,0 +1,22 @@
+using EvenThimble.Core.Formats;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Scenario;
+using EvenThimble.Storage;
+
+namespace EvenThimble.Web.Workroom;
+
+/// <summary>Fills an empty data folder with the shelf of Larkmoor Observatory's volunteers.</summary>
+public sealed class DemoScenario(bool wanted)
+{
+    /// <summary>Does nothing unless it is wanted and there is neither a design nor a job.</summary>
+    public void FillIfEmpty(IServiceProvider services)
+    {
+        var (designs, jobs) = (services.GetRequiredService<DesignStore>(), services.GetRequiredService<JobStore>());
+        if (!wanted || designs.All().Count > 0 || jobs.All().Count > 0) return;
+        var importer = services.GetRequiredService<Importer>();
+        foreach (var demo in DemoDesigns.All.Reverse()) importer.Import(demo.FileName, StitchFormats.Write(StitchFileKind.Evth2, demo.Draw()), demo.Tags);
+        var comet = designs.All().First(d => d.FileName == DemoDesigns.All[0].FileName);
+        var job = Job.FromDesign(comet.Id, designs.Load(comet.Id, services.GetRequiredService<BlobStore>())!);
+        jobs.Create(job with { Cloth = new("denim", ClothKind.Find("denim")!.UsualColour) }, $"Opened {comet.Title}");
+    }
+}

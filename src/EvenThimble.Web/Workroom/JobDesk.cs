@@ -1,0 +1,88 @@
+using System.Collections.Immutable;
+using System.Security.Cryptography;
+using EvenThimble.Core.Formats;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Readiness;
+using EvenThimble.Core.Sequencing;
+using EvenThimble.Rendering;
+using EvenThimble.Storage;
+
+namespace EvenThimble.Web.Workroom;
+
+/// <summary>A job with all that is computed from it, once a version.</summary>
+public sealed class OpenJob
+{
+    private readonly Lazy<byte[]> _stream;
+    private readonly Lazy<string> _planTag;
+    private readonly Lazy<ImmutableArray<Finding>> _findings;
+    private readonly Lazy<SewingEstimate> _estimate;
+
+    /// <summary>Wraps a stored job and its plan.</summary>
+    public OpenJob(StoredJob stored, SewingPlan plan)
+    {
+        (Stored, Plan) = (stored, plan);
+        _stream = new(() => PlanStream.Write(plan));
+        _planTag = new(() => Convert.ToHexStringLower(SHA256.HashData(_stream.Value))[..24]);
+        _findings = new(() => Inspector.Inspect(Job, plan));
+        _estimate = new(() => SewingEstimate.Of(plan, Job.Hoop.Machine, Job.Cloth.Kind.ThicknessMm));
+    }
+
+    /// <summary>The job as stored.</summary>
+    public StoredJob Stored { get; }
+
+    /// <summary>The job.</summary>
+    public Job Job => Stored.Job;
+
+    /// <summary>Its sewing plan.</summary>
+    public SewingPlan Plan { get; }
+
+    /// <summary>The plan for the drawing script.</summary>
+    public byte[] Stream => _stream.Value;
+
+    /// <summary>Names the plan's stitches: the same tag, the same stitches.</summary>
+    public string PlanTag => _planTag.Value;
+
+    /// <summary>What readiness found for its own machine and hoop.</summary>
+    public ImmutableArray<Finding> Findings => _findings.Value;
+
+    /// <summary>Time and thread.</summary>
+    public SewingEstimate Estimate => _estimate.Value;
+
+    /// <summary>Readiness in a few words.</summary>
+    public string Readiness
+    {
+        get
+        {
+            var open = Findings.Count(f => f.Level != FindingLevel.Note);
+            return open == 0 ? "ready" : open == 1 ? "1 thing to look at" : $"{open} things to look at";
+        }
+    }
+
+    /// <summary>The job as the contents of a stitch file under its title.</summary>
+    public StitchFile ToFile() => ToFile(Job.Title);
+
+    /// <summary>The job as the contents of a stitch file under a title.</summary>
+    public StitchFile ToFile(string title) => Plan.ToFile(title) with { Hoop = new(Job.Hoop.Field.Name, 1, 1, 0, 0) };
+}
+
+/// <summary>Opens jobs and computes their plans; the recent ones are kept.</summary>
+public sealed class JobDesk(JobStore jobs, BlobStore blobs)
+{
+    private const long MostRecordsKept = 1_000_000;
+    private readonly RecentCache<(long Id, long Version), OpenJob> _recent = new(MostRecordsKept, j => j.Plan.Records.Count + 1000);
+
+    /// <summary>The job as it stands, or null.</summary>
+    public OpenJob? Find(long id)
+    {
+        if (jobs.VersionOf(id) is not { } version) return null;
+        return _recent.GetOrAdd((id, version), _ => Plan(jobs.Find(id) ?? throw new NoSuchJobException()));
+    }
+
+    /// <summary>The job as it stands after a change.</summary>
+    public OpenJob Open(StoredJob stored) => _recent.GetOrAdd((stored.Id, stored.Version), _ => Plan(stored));
+
+    /// <summary>The picture (PNG) of a job on its cloth.</summary>
+    public static byte[] Picture(OpenJob job, int width = 480, int height = 360) => ThreadPainter.Picture(job.ToFile(), width, height, job.Job.Cloth.Colour);
+
+    private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs));
+}

@@ -1,0 +1,66 @@
+using EvenThimble.Core.Formats;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Sequencing;
+using EvenThimble.Rendering;
+using EvenThimble.Storage;
+using Microsoft.Net.Http.Headers;
+
+namespace EvenThimble.Web.Workroom;
+
+/// <summary>What is downloaded of jobs and designs: streams, pictures and files.</summary>
+public static class JobFiles
+{
+    /// <summary>Addresses below <c>/jobs/{id}</c>.</summary>
+    public static void MapJobFiles(this IEndpointRouteBuilder routes)
+    {
+        routes.MapGet("/jobs/{id:long}/plan", (long id, JobDesk desk) => desk.Find(id) is { } job
+            ? Results.Bytes(job.Stream, "application/octet-stream", entityTag: Tag(job.PlanTag))
+            : Results.NotFound());
+        routes.MapGet("/jobs/{id:long}/density.png", (long id, JobDesk desk) => desk.Find(id) is { } job
+            ? Results.Bytes(DensityPainter.Picture(Density(job)), "image/png")
+            : Results.NotFound());
+        routes.MapGet("/jobs/{id:long}/picture.png", (long id, JobDesk desk) => desk.Find(id) is { } job
+            ? Results.Bytes(JobDesk.Picture(job), "image/png", entityTag: Tag($"{id}-{job.Stored.Version}"))
+            : Results.NotFound());
+        routes.MapGet("/jobs/{id:long}/export/{kind}", Export);
+    }
+
+    /// <summary>Addresses below <c>/designs/{id}</c>.</summary>
+    public static void MapDesignFiles(this IEndpointRouteBuilder routes)
+    {
+        routes.MapGet("/designs/{id:long}/original", (long id, DesignStore designs) => designs.Original(id) is { } original
+            ? Results.File(original.Bytes, "application/octet-stream", Titles.FileName(original.FileName))
+            : Results.NotFound());
+        routes.MapGet("/designs/{id:long}/picture.png", (long id, DesignStore designs) => designs.Picture(id) is { } picture
+            ? Results.Bytes(picture, "image/png", entityTag: Tag($"d{id}"))
+            : Results.NotFound());
+    }
+
+    private static IResult Export(long id, string kind, JobDesk desk)
+    {
+        if (StitchFileKind.Find(kind) is not { } wanted || desk.Find(id) is not { } job) return Results.NotFound();
+        try
+        {
+            return Results.File(StitchFormats.Write(wanted, WithPicture(job, wanted)), wanted.MediaType, Titles.FileName(job.Job.Title) + wanted.Extension);
+        }
+        catch (StitchFileException e)
+        {
+            return Results.Text(e.Message, statusCode: StatusCodes.Status422UnprocessableEntity);
+        }
+    }
+
+    /// <summary>The job's file; a revision 2 file carries its picture.</summary>
+    public static StitchFile WithPicture(OpenJob job, StitchFileKind kind, string? title = null)
+    {
+        var file = job.ToFile(title ?? job.Job.Title);
+        return kind == StitchFileKind.Evth2 && file.StitchCount > 0 ? file with { Picture = JobDesk.Picture(job, 240, 180) } : file;
+    }
+
+    private static DensityMap Density(OpenJob job)
+    {
+        var hidden = job.Job.Order.Where(p => p.Hidden).Select(p => p.Id).ToHashSet();
+        return DensityMap.Of(job.Plan, p => !hidden.Contains(p.Id));
+    }
+
+    private static EntityTagHeaderValue Tag(string tag) => new($"\"{tag}\"");
+}
