@@ -3,6 +3,7 @@ using System.Reflection;
 using EvenThimble.Equipment;
 using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
+using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.Features;
 using Serilog;
 
@@ -41,11 +42,11 @@ public static class EvenThimbleHost
     /// </summary>
     public static WebApplication Build(string[] args)
     {
-        var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = ContentRoot() });
+        var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ApplicationName = typeof(EvenThimbleHost).Assembly.GetName().Name, ContentRootPath = ContentRoot() });
         var settings = builder.Configuration;
         var port = int.TryParse(settings["port"], NumberStyles.None, CultureInfo.InvariantCulture, out var p) ? p : UsualPort;
         builder.Logging.ClearProviders();
-        builder.Services.AddSerilog(log => log.MinimumLevel.Warning().WriteTo.Console(formatProvider: CultureInfo.InvariantCulture, standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));
+        builder.Services.AddSerilog(log => log.MinimumLevel.Warning().MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", Serilog.Events.LogEventLevel.Error).WriteTo.Console(formatProvider: CultureInfo.InvariantCulture, standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));
         builder.WebHost.ConfigureKestrel(k =>
         {
             k.AddServerHeader = false;
@@ -67,6 +68,8 @@ public static class EvenThimbleHost
             a.HeaderName = "X-Thimble-Token";
             a.Cookie.Name = "thimble-token";
         });
+        // Keys of the posts' tokens lie with the rest of the data; they guard against other pages only, so they are kept as they are.
+        services.AddDataProtection().SetApplicationName("even-thimble").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(Path.GetFullPath(dataFolder), "keys")));
         services.AddRazorPages(o => o.Conventions.ConfigureFilter(new RefusalsInWords()));
         services.AddHttpContextAccessor();
         services.AddSingleton(TimeProvider.System);

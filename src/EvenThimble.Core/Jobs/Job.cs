@@ -11,6 +11,14 @@ public sealed record HoopChoice(string MachineId, string HoopId)
     /// <summary>What a new job starts with.</summary>
     public static readonly HoopChoice Usual = new(SewingMachineModel.Heron200.Id, SewingMachineModel.Heron200.Hoops[0].Id);
 
+    /// <summary>The first hoop that holds stitches within a rectangle where they lie, those of the usual machine before others; the usual one when none does.</summary>
+    public static HoopChoice For(Box bounds) =>
+        SewingMachineModel.All.OrderBy(m => m == SewingMachineModel.Heron200 ? 0 : 1)
+            .SelectMany(m => m.Hoops.Select(h => (Machine: m, Hoop: h)))
+            .Where(c => c.Hoop.Holds(new(bounds.MinX, bounds.MinY)) && c.Hoop.Holds(new(bounds.MaxX, bounds.MaxY)))
+            .Select(c => new HoopChoice(c.Machine.Id, c.Hoop.Id))
+            .FirstOrDefault() ?? Usual;
+
     /// <summary>The machine; the usual one where the name is not known any more.</summary>
     public SewingMachineModel Machine => SewingMachineModel.Find(MachineId) ?? SewingMachineModel.Heron200;
 
@@ -35,7 +43,7 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
         var piece = new Piece(new(1), design.Title, designId);
         var parts = design.Parts.Select((p, i) => new Part(
             new(i + 1), piece.Id, p.Thread.Name, [new(design.Stitches.Hash, p.First, p.Count)], p.Thread, p.Role, Placement.AsItCame));
-        return new(design.Title, [piece], new([.. parts]), HoopChoice.Usual, Cloth.Usual);
+        return new(design.Title, [piece], new([.. parts]), HoopChoice.For(design.Bounds), Cloth.Usual);
     }
 
     /// <summary>Equal when every setting is.</summary>

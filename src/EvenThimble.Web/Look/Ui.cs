@@ -9,7 +9,7 @@ public static class Ui
 {
     /// <summary>A spool-like spot in a thread's colour. The colour stands in an attribute of the drawing, since styles in the page are forbidden.</summary>
     public static IHtmlContent Swatch(Rgb colour) => new HtmlString(
-        $"<svg class=\"swatch\" viewBox=\"0 0 16 16\" aria-hidden=\"true\"><rect x=\"1\" y=\"1\" width=\"14\" height=\"14\" rx=\"4\" fill=\"{colour.Hex}\"/><path d=\"M3 5.5h10M3 8h10M3 10.5h10\" stroke=\"#000\" stroke-opacity=\".16\"/></svg>");
+        $"<svg class=\"swatch\" viewBox=\"0 0 16 16\" aria-hidden=\"true\"><rect x=\"1\" y=\"1\" width=\"14\" height=\"14\" rx=\"4\" fill=\"{colour.Hex}\" stroke=\"#808080\" stroke-opacity=\".55\"/><path d=\"M3 5.5h10M3 8h10M3 10.5h10\" stroke=\"#000\" stroke-opacity=\".16\"/></svg>");
 
     /// <summary>Thousands with commas.</summary>
     public static string Count(int n) => n.ToString("N0", CultureInfo.InvariantCulture);

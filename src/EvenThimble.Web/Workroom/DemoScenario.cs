@@ -1,3 +1,4 @@
+using EvenThimble.Core.Colour;
 using EvenThimble.Core.Formats;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Scenario;
@@ -8,6 +9,8 @@ namespace EvenThimble.Web.Workroom;
 /// <summary>Fills an empty data folder with the shelf of Larkmoor Observatory's volunteers.</summary>
 public sealed class DemoScenario(bool wanted)
 {
+    private const int NightDenim = 0x2C3A57;
+
     /// <summary>Does nothing unless it is wanted and there is neither a design nor a job.</summary>
     public void FillIfEmpty(IServiceProvider services)
     {
@@ -17,6 +20,6 @@ public sealed class DemoScenario(bool wanted)
         foreach (var demo in DemoDesigns.All.Reverse()) importer.Import(demo.FileName, StitchFormats.Write(StitchFileKind.Evth2, demo.Draw()), demo.Tags);
         var comet = designs.All().First(d => d.FileName == DemoDesigns.All[0].FileName);
         var job = Job.FromDesign(comet.Id, designs.Load(comet.Id, services.GetRequiredService<BlobStore>())!);
-        jobs.Create(job with { Cloth = new("denim", ClothKind.Find("denim")!.UsualColour) }, $"Opened {comet.Title}");
+        jobs.Create(job with { Cloth = new("denim", Rgb.FromInt(NightDenim)) }, $"Opened {comet.Title}");
     }
 }

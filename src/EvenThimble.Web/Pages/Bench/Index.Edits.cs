@@ -4,6 +4,7 @@ using EvenThimble.Core.Colour;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
+using EvenThimble.Core.Readiness;
 using EvenThimble.Storage;
 using Microsoft.AspNetCore.Mvc;
 
@@ -58,7 +59,7 @@ public sealed partial class BenchModel
     public IActionResult OnPostHoop(string machine, string? hoop) => Edit(() =>
     {
         var model = SewingMachineModel.Find(machine) ?? throw new EditRefusedException("That machine is not known here.");
-        return new ChooseHoop(machine, hoop ?? model.Hoops[0].Id);
+        return new ChooseHoop(machine, hoop ?? (model.Hoops.FirstOrDefault(h => FitAdvisor.Fits(Open.Plan, h)) ?? model.Hoops[0]).Id);
     });
 
     public IActionResult OnPostCloth(string kind, string? colour) => Edit(() =>

@@ -1,0 +1,37 @@
+using EvenThimble.Core.Formats;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Equipment;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace EvenThimble.Web.Pages;
+
+/// <summary>The stand-in machines and sticks.</summary>
+public sealed class MachineRoomModel(EquipmentRoom room) : PageModel
+{
+    public IReadOnlyList<SewingMachine> Machines => room.Machines;
+
+    public IReadOnlyList<RemovableStick> Sticks => room.Sticks;
+
+    public void OnGet()
+    {
+        // Everything is read from the devices' folders as they are.
+    }
+
+    public IActionResult OnPostDelete(string drawer, string file)
+    {
+        room.Drawer(drawer)?.Delete(file);
+        return Page();
+    }
+
+    /// <summary>Copies a file in, as somebody would who has it from elsewhere; the machine says what it makes of it.</summary>
+    public async Task<IActionResult> OnPostPutAsync(string drawer, IFormFile? file)
+    {
+        if (room.Drawer(drawer) is not { } into || file is null) return RedirectToPage();
+        if (file.Length > StitchFormats.LargestFile) throw new EquipmentException("The file is larger than 64 MB; no machine here takes it.");
+        using var bytes = new MemoryStream();
+        await file.CopyToAsync(bytes, HttpContext.RequestAborted);
+        into.Put(into.FreeName(Titles.FileName(file.FileName.Split('/', '\\')[^1])), bytes.ToArray(), replace: false);
+        return RedirectToPage();
+    }
+}

@@ -1,0 +1,109 @@
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
+using EvenThimble.Equipment;
+using EvenThimble.Web.Look;
+using EvenThimble.Web.Workroom;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Filters;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace EvenThimble.Web.Pages;
+
+/// <summary>Writes a job's files for chosen machines and hands them over.</summary>
+public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver handOver) : PageModel
+{
+    /// <summary>What was chosen for a machine.</summary>
+    /// <param name="Chosen">Whether a file is wanted for it.</param>
+    /// <param name="FileName">The name as typed; null: the suggested one.</param>
+    /// <param name="Where">Where the file goes: a machine or a stick.</param>
+    /// <param name="Refused">Why it could not be done, in a sentence.</param>
+    /// <param name="Taken">A file of that name is there already.</param>
+    public sealed record Choice(bool Chosen, string? FileName, string Where, string? Refused, bool Taken);
+
+    private readonly Dictionary<string, Choice> _choices = [];
+
+    [BindProperty(SupportsGet = true)]
+    public long Id { get; set; }
+
+    [BindProperty]
+    public bool Anyway { get; set; }
+
+    public OpenJob Open { get; private set; } = null!;
+
+    public Preferences Look { get; private set; } = null!;
+
+    public IReadOnlyList<WritingPlan> Plans { get; private set; } = [];
+
+    public IReadOnlyList<RemovableStick> Sticks => room.Sticks;
+
+    public IReadOnlyList<Arrival> Arrivals { get; private set; } = [];
+
+    public string? Refused { get; private set; }
+
+    public Choice ChoiceFor(string machine) =>
+        _choices.GetValueOrDefault(machine) ?? new(Arrivals.Count == 0 && !Request.HasFormContentType && machine == Open.Job.Hoop.Machine.Id, null, machine, null, false);
+
+    public override void OnPageHandlerExecuting(PageHandlerExecutingContext context)
+    {
+        Look = Preferences.Of(HttpContext);
+        if (desk.Find(Id) is not { } open)
+        {
+            context.Result = NotFound();
+            return;
+        }
+
+        Open = open;
+        Plans = [.. SewingMachineModel.All.OrderBy(m => m.Id == open.Job.Hoop.Machine.Id ? 0 : 1).Select(m => HandOver.PlanFor(open, m))];
+    }
+
+    public void OnGet()
+    {
+        // Everything is shown from the job as it stands.
+    }
+
+    /// <summary>One machine's file, to be kept wherever the browser puts it.</summary>
+    public IActionResult OnGetDownload(string machine, string? name)
+    {
+        if (Plans.FirstOrDefault(p => p.Machine.Id == machine) is not { } plan) return NotFound();
+        var fileName = Titles.FileName(name ?? plan.FileName);
+        return File(HandOver.Write(Open, plan.Machine), plan.Kind.MediaType, HandOver.NameRefused(plan.Machine, fileName) is null ? fileName : plan.FileName);
+    }
+
+    public IActionResult OnPost(string[] machines)
+    {
+        var wanted = Plans.Where(p => machines.Contains(p.Machine.Id)).ToList();
+        foreach (var plan in wanted) _choices[plan.Machine.Id] = Checked(plan);
+        if (wanted.Count == 0) Refused = "No machine is chosen. Tick one or more.";
+        else if (!Anyway && wanted.Find(p => p.InTrouble) is { } trouble)
+            Refused = $"{trouble.Machine.Name} would not list this job as it is. Put it right on the bench, untick the machine, or tick “write it even for a machine that would not list it”.";
+        else if (_choices.Values.All(c => c.Refused is null))
+        {
+            Arrivals = [.. wanted.Select(Deliver)];
+            foreach (var arrival in Arrivals.Where(a => a.Done)) _choices.Remove(arrival.Machine.Id);
+        }
+
+        if (Refused is not null || _choices.Count > 0) Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+        return Page();
+    }
+
+    private Choice Checked(WritingPlan plan)
+    {
+        var (machine, typed) = (plan.Machine.Id, Request.Form[$"name-{plan.Machine.Id}"].ToString().Trim());
+        var where = Request.Form[$"where-{machine}"].ToString();
+        if (typed.Length == 0) typed = plan.FileName;
+        var drawer = room.Drawer(where);
+        var taken = drawer is not null && drawer.Has(typed);
+        var replace = Request.Form[$"replace-{machine}"] == "true";
+        var refused = drawer is null ? "Choose where it goes."
+            : HandOver.NameRefused(plan.Machine, typed) ?? (taken && !replace ? $"There is a file {typed} already. Type another name, such as {drawer.FreeName(typed)}, or tick that it be replaced." : null);
+        return new(true, typed, where, refused, taken);
+    }
+
+    private Arrival Deliver(WritingPlan plan)
+    {
+        var choice = _choices[plan.Machine.Id];
+        var arrival = handOver.Deliver(Open, plan.Machine, choice.FileName!, choice.Where, choice.Taken);
+        if (!arrival.Done) _choices[plan.Machine.Id] = choice with { Refused = arrival.Says };
+        return arrival;
+    }
+}

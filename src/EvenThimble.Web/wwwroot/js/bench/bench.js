@@ -1,0 +1,247 @@
+// @ts-check
+/** Puts the bench together: page, plan, cloth, sewing line, rehearsal, keys. */
+import { remember, say, typing } from "../site.js";
+import { Cloth } from "./cloth.js";
+import { takeInHand } from "./gestures.js";
+import { fetchPlan } from "./plan.js";
+import { post } from "./post.js";
+import { Rehearsal } from "./rehearsal.js";
+import { SewingLine } from "./sewing-line.js";
+import { BenchState } from "./state.js";
+
+const state = new BenchState();
+const cloth = new Cloth(state);
+const line = new SewingLine(state);
+const rehearsal = new Rehearsal(state);
+takeInHand(cloth, state);
+
+/** Every request of the bench says which version it saw, what is selected and which task is open. */
+document.addEventListener("htmx:configRequest", (event) => {
+  const { parameters } = /** @type {CustomEvent} */ (event).detail;
+  parameters.version ??= state.version;
+  parameters.parts ??= [...state.selected].join();
+  parameters.task ??= state.task;
+});
+
+let fetched = "";
+/** Fetches the plan when the stitches have changed. */
+async function bringPlan() {
+  const tag = state.planTag;
+  if (tag === fetched) return;
+  fetched = tag;
+  try {
+    const plan = await fetchPlan(state.job, tag);
+    if (tag !== state.planTag) return;
+    state.setPlan(plan);
+    if (!cloth.fitted) cloth.showHoop();
+  } catch {
+    fetched = "";
+    say("The stitches could not be fetched. Load this page again.", true);
+  }
+  document.getElementById("cloth-wait")?.remove();
+}
+
+// The server has rendered the state anew.
+document.addEventListener("htmx:afterRequest", (event) => {
+  if (/** @type {CustomEvent} */ (event).detail.xhr) queueMicrotask(refresh);
+});
+
+let shownPage = `${state.planTag} ${state.version} ${state.unit}`;
+/** Takes over what the last answer changed. */
+function refresh() {
+  const now = `${state.planTag} ${state.version} ${state.unit}`;
+  const task = document.getElementById("task-card")?.dataset.task ?? "";
+  for (const button of document.querySelectorAll(".rail [data-task]")) button.setAttribute("aria-pressed", String(button.getAttribute("data-task") === task));
+  if (now === shownPage) {
+    line.showSelection();
+    return;
+  }
+  shownPage = now;
+  const hoop = JSON.stringify(lastGround);
+  state.readPage();
+  lastGround = fieldOf();
+  state.tell("page");
+  if (hoop !== JSON.stringify(lastGround)) cloth.showHoop();
+  if (cloth.kind === "density") cloth.show("density");
+  void bringPlan();
+}
+const fieldOf = () => ({ width: state.ground.width, height: state.ground.height });
+let lastGround = fieldOf();
+
+/** @param {string} task */
+async function openTask(task, focus = "") {
+  state.task = task;
+  await window.htmx.ajax("GET", "?handler=Card", { target: "#task-card", swap: "outerHTML" });
+  if (focus) document.getElementById(focus)?.focus();
+}
+
+let cardAsked = 0;
+state.addEventListener("selection", () => {
+  state.setPreview(null);
+  clearTimeout(cardAsked);
+  cardAsked = window.setTimeout(() => void window.htmx.ajax("GET", "?handler=Card", { target: "#task-card", swap: "outerHTML" }), 40);
+});
+
+document.addEventListener("click", (event) => {
+  const target = /** @type {HTMLElement} */ (/** @type {Element} */ (event.target).closest("button, a"));
+  if (!target) return;
+  const d = target.dataset;
+  // Space goes on playing after a click on a tool, rather than pressing the tool again.
+  if (event.detail > 0 && target.closest(".transport, .cloth-tools, .part-tools, .rail")) cloth.root.focus({ preventScroll: true });
+  if (d.task) void openTask(d.task, d.focus);
+  if (d.go) rehearsal.go(d.go);
+  if (d.view) showAs(/** @type {any} */ (d.view));
+  if (d.zoom) zoom(d.zoom);
+  if (d.lineZoom) line.zoomBy(d.lineZoom === "in" ? 1.6 : 1 / 1.6);
+  if (d.partDo) partDo(d.partDo);
+  if (d.pick) pick(d.pick.split(",").map(Number), event);
+  if (d.look) lookLike(d.look);
+  if (d.showRecord) showRecord(Number(d.showRecord));
+  if ("units" in d) {
+    remember("unit", state.unit === "in" ? "mm" : "in");
+    void window.htmx.ajax("GET", "?handler=State", { target: "#said", swap: "none" }).then(() => {
+      /** @type {HTMLElement} */ (document.getElementById("unit-name")).textContent = state.unit;
+    });
+  }
+});
+
+/** @param {number[]} ids @param {MouseEvent} event */
+function pick(ids, event) {
+  if (ids.length === 1) return line.pick(ids[0], event);
+  state.select(event.shiftKey || event.ctrlKey ? [...state.selected, ...ids] : ids);
+}
+
+/** @param {"plain" | "thread" | "density"} view */
+function showAs(view) {
+  cloth.show(view);
+  for (const button of document.querySelectorAll("[data-view]")) button.setAttribute("aria-checked", String(button.getAttribute("data-view") === view));
+  /** @type {HTMLElement} */ (document.getElementById("density-scale")).hidden = view !== "density";
+}
+
+/** @param {string} how */
+function zoom(how) {
+  if (how === "in") cloth.zoom(1.25);
+  if (how === "out") cloth.zoom(0.8);
+  if (how === "hoop") cloth.showHoop();
+  if (how === "selection") {
+    const box = cloth.selectedBox();
+    if (box) cloth.showBox(box);
+    else say("Nothing is selected. Click a part first.");
+  }
+}
+
+/** @param {string} what */
+function partDo(what) {
+  if (state.selected.size === 0) return say("Nothing is selected. Choose a part on the cloth or on the sewing line first.");
+  const chosen = state.parts.filter((p) => state.selected.has(p.id));
+  if (what === "earlier" || what === "later") void post("Step", { earlier: String(what === "earlier") });
+  if (what === "hide") void post("Hide", { hidden: String(!chosen.every((p) => p.hidden)) });
+  if (what === "lock") void post("Lock", { locked: String(!chosen.every((p) => p.locked)) });
+}
+
+/** @param {number} record */
+function showRecord(record) {
+  const { plan } = state;
+  if (!plan) return;
+  state.setNeedle(record + 1);
+  const x = plan.xy[2 * record], y = plan.xy[2 * record + 1];
+  cloth.showBox({ minX: x - 12, maxX: x + 12, minY: y - 10, maxY: y + 10 });
+}
+
+/** @param {string} colour */
+function lookLike(colour) {
+  const find = /** @type {HTMLInputElement | null} */ (document.getElementById("find-thread"));
+  if (!find) return;
+  find.value = colour;
+  find.dispatchEvent(new Event("input", { bubbles: true }));
+}
+document.addEventListener("input", (event) => {
+  const target = /** @type {HTMLInputElement} */ (event.target);
+  if (target.id === "look-like") {
+    event.stopPropagation();
+    lookLike(target.value);
+  }
+});
+
+// A thread under the pointer or the focus is shown on the selected parts before it is taken.
+for (const [on, off] of [["pointerover", "pointerout"], ["focusin", "focusout"]]) {
+  document.addEventListener(on, (event) => {
+    const button = /** @type {HTMLElement | null} */ (/** @type {Element} */ (event.target).closest?.("[data-preview]"));
+    if (button && state.selected.size) state.setPreview(button.dataset.preview ?? null);
+  });
+  document.addEventListener(off, (event) => /** @type {Element} */ (event.target).closest?.("[data-preview]") && state.setPreview(null));
+}
+
+let nudged = { dx: 0, dy: 0, due: 0 };
+/** Several nudges in quick succession are one step of the history. @param {number} dx @param {number} dy */
+function nudge(dx, dy) {
+  nudged.dx += dx;
+  nudged.dy += dy;
+  if (state.selected.size) {
+    Object.assign(cloth.hand, { dx: nudged.dx, dy: nudged.dy });
+    cloth.ask();
+  }
+  clearTimeout(nudged.due);
+  nudged.due = window.setTimeout(() => {
+    const values = { dx: nudged.dx.toFixed(3), dy: nudged.dy.toFixed(3) };
+    nudged = { dx: 0, dy: 0, due: 0 };
+    void post("Shift", values).finally(() => {
+      Object.assign(cloth.hand, { dx: 0, dy: 0 });
+      cloth.ask();
+    });
+  }, 220);
+}
+
+/** @type {Record<string, [number, number]>} */
+const arrows = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+/** @type {Record<string, () => void>} */
+const keys = {
+  " ": () => rehearsal.go("play"),
+  ",": () => rehearsal.go("back"),
+  ".": () => rehearsal.go("on"),
+  "<": () => rehearsal.go("previous-jump"),
+  ">": () => rehearsal.go("next-jump"),
+  "[": () => rehearsal.go("previous-change"),
+  "]": () => rehearsal.go("next-change"),
+  "-": () => zoom("out"),
+  "=": () => zoom("in"),
+  "+": () => zoom("in"),
+  0: () => zoom("hoop"),
+  9: () => zoom("selection"),
+  2: () => void openTask("arrange"),
+  5: () => void openTask("threads", "find-thread"),
+  6: () => void openTask("hoop", "machine"),
+  8: () => void openTask("check"),
+  q: () => partDo("earlier"),
+  e: () => partDo("later"),
+  h: () => partDo("hide"),
+  l: () => partDo("lock"),
+  Escape: () => state.select([]),
+};
+
+document.addEventListener("keydown", (event) => {
+  if (typing(event)) return;
+  const command = event.ctrlKey || event.metaKey;
+  const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+  const target = /** @type {Element} */ (event.target);
+  if (command && key === "z") {
+    event.preventDefault();
+    void post(event.shiftKey ? "Redo" : "Undo");
+  } else if (command && key === "a") {
+    event.preventDefault();
+    state.select(state.parts.filter((p) => !p.locked && !p.hidden).map((p) => p.id));
+  } else if (!command && arrows[key] && !target.closest('[role="radio"], input, .dropdown-menu')) {
+    event.preventDefault();
+    const step = event.shiftKey ? 5 : event.altKey ? 0.1 : 0.5;
+    nudge(arrows[key][0] * step, arrows[key][1] * step);
+  } else if (!command && !event.altKey && keys[key]) {
+    // Space and Enter on a button press the button, as everywhere.
+    if (key === " " && target.closest("button, a, summary, select, input")) return;
+    event.preventDefault();
+    keys[key]();
+  }
+});
+
+showAs(cloth.kind);
+line.layOut();
+void bringPlan();

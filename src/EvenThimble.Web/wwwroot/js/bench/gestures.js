@@ -1,0 +1,207 @@
+// @ts-check
+/** Hands on the cloth: select, frame, move, turn, slide, zoom; with mouse, pen or fingers. */
+import { formatMm, post } from "./post.js";
+
+const clickPx = 4;
+const sameSpotPx = 6;
+const ringPx = 14;
+
+/** @param {import("./cloth.js").Cloth} cloth @param {import("./state.js").BenchState} state */
+export function takeInHand(cloth, state) {
+  const { root } = cloth;
+  const live = /** @type {HTMLOutputElement} */ (document.getElementById("live"));
+  /** @type {Map<number, { x: number, y: number }>} */
+  const fingers = new Map();
+  /** @type {{ kind: "slide" | "frame" | "move" | "turn" | "press", x: number, y: number, moved: boolean, add: boolean, hit: number | null } | null} */
+  let hand = null;
+  let lastClick = { x: -99, y: -99, depth: 0 };
+  let slideByDrag = false;
+
+  /** @param {PointerEvent | WheelEvent | MouseEvent} event @returns {[number, number]} */
+  const at = (event) => {
+    const box = root.getBoundingClientRect();
+    return [event.clientX - box.left, event.clientY - box.top];
+  };
+
+  /** Ids of parts under the pointer that may be taken, the topmost first. @param {number} sx @param {number} sy */
+  const partsUnder = (sx, sy) => {
+    const { plan } = state;
+    if (!plan) return [];
+    const [x, y] = cloth.toCloth(sx, sy);
+    const reach = Math.max(0.35, 5 / cloth.view.scale);
+    return plan.partsAt(x, y, reach).map((n) => state.parts[n]).filter((p) => p && !p.hidden && !p.locked).map((p) => p.id);
+  };
+
+  root.addEventListener("pointerdown", (event) => {
+    if (/** @type {Element} */ (event.target).closest("button, .readout, .density-scale")) return;
+    root.focus({ preventScroll: true });
+    root.setPointerCapture(event.pointerId);
+    const [x, y] = at(event);
+    fingers.set(event.pointerId, { x, y });
+    if (fingers.size === 2) {
+      hand = { kind: "slide", x, y, moved: true, add: false, hit: null };
+      return;
+    }
+    const ring = cloth.ring();
+    const under = partsUnder(x, y);
+    const kind = event.button === 1 || event.button === 2 || slideByDrag ? "slide"
+      : ring && Math.hypot(x - ring[0], y - ring[1]) <= ringPx ? "turn"
+      : under.length ? "press" : "frame";
+    hand = { kind, x, y, moved: false, add: event.shiftKey, hit: under[0] ?? null };
+    // What is under the hand is moved if it is selected, even where another part lies on top of it.
+    if (kind === "press") hand.hit = under.find((id) => state.selected.has(id)) ?? under[0];
+  });
+
+  root.addEventListener("pointermove", (event) => {
+    const [x, y] = at(event);
+    const finger = fingers.get(event.pointerId);
+    if (!hand || !finger) return hover(x, y);
+    if (fingers.size === 2) return pinch(event.pointerId, x, y);
+    const dx = x - hand.x, dy = y - hand.y;
+    if (!hand.moved && Math.hypot(dx, dy) < clickPx) return;
+    if (!hand.moved) begin();
+    hand.moved = true;
+    if (hand.kind === "slide") cloth.slide(x - finger.x, y - finger.y);
+    else if (hand.kind === "move") carry(dx / cloth.view.scale, dy / cloth.view.scale);
+    else if (hand.kind === "turn") turn(x, y, event.shiftKey);
+    else if (hand.kind === "frame") frame(x, y);
+    finger.x = x;
+    finger.y = y;
+  });
+
+  /** The first movement decides: a press on a part becomes a move of it, and of all that is selected with it. */
+  function begin() {
+    if (!hand || hand.kind !== "press" || hand.hit === null) return;
+    if (!state.selected.has(hand.hit)) state.select(hand.add ? [...state.selected, hand.hit] : [hand.hit]);
+    hand.kind = "move";
+  }
+
+  /** @param {number} x @param {number} y */
+  function hover(x, y) {
+    const ring = cloth.ring();
+    const onRing = ring !== null && Math.hypot(x - ring[0], y - ring[1]) <= ringPx;
+    root.style.cursor = slideByDrag ? "grab" : onRing ? "alias" : partsUnder(x, y).length ? "move" : "default";
+  }
+
+  /** @param {number} dx @param {number} dy mm */
+  function carry(dx, dy) {
+    Object.assign(cloth.hand, { dx, dy });
+    tell(`${formatMm(dx, state.unit)} across, ${formatMm(dy, state.unit)} down`);
+    cloth.ask();
+  }
+
+  /** @param {number} x @param {number} y @param {boolean} snap */
+  function turn(x, y, snap) {
+    const box = cloth.selectedBox();
+    if (!box || !hand) return;
+    const about = /** @type {[number, number]} */ ([(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2]);
+    const [cx, cy] = cloth.toScreen(...about);
+    const degrees = ((Math.atan2(y - cy, x - cx) - Math.atan2(hand.y - cy, hand.x - cx)) * 180) / Math.PI;
+    const step = snap ? 15 : 0.5;
+    cloth.hand.about = about;
+    cloth.hand.turn = Math.round((((degrees + 540) % 360) - 180) / step) * step;
+    tell(`${cloth.hand.turn}°`);
+    cloth.ask();
+  }
+
+  /** @param {number} x @param {number} y */
+  function frame(x, y) {
+    if (!hand) return;
+    const [x0, y0] = cloth.toCloth(hand.x, hand.y), [x1, y1] = cloth.toCloth(x, y);
+    cloth.hand.frame = { minX: Math.min(x0, x1), minY: Math.min(y0, y1), maxX: Math.max(x0, x1), maxY: Math.max(y0, y1) };
+    cloth.ask();
+  }
+
+  /** @param {number} id @param {number} x @param {number} y */
+  function pinch(id, x, y) {
+    const other = [...fingers].find(([key]) => key !== id)?.[1];
+    const finger = fingers.get(id);
+    if (!other || !finger) return;
+    const before = Math.hypot(finger.x - other.x, finger.y - other.y), after = Math.hypot(x - other.x, y - other.y);
+    cloth.slide((x - finger.x) / 2, (y - finger.y) / 2);
+    if (before > 10 && after > 10) cloth.zoom(after / before, (x + other.x) / 2, (y + other.y) / 2);
+    finger.x = x;
+    finger.y = y;
+  }
+
+  /** @param {string} words */
+  function tell(words) {
+    live.hidden = false;
+    live.textContent = words;
+  }
+
+  /** @param {PointerEvent} event */
+  function release(event) {
+    fingers.delete(event.pointerId);
+    if (!hand || fingers.size > 0) return;
+    const done = hand;
+    hand = null;
+    live.hidden = true;
+    const { dx, dy, turn: degrees, frame: framed } = cloth.hand;
+    const clear = () => {
+      Object.assign(cloth.hand, { dx: 0, dy: 0, turn: 0, about: [0, 0], frame: null });
+      cloth.ask();
+    };
+    if (event.type === "pointercancel") return clear();
+    if (!done.moved) {
+      clear();
+      return click(...at(event), done.add);
+    }
+    if (done.kind === "frame" && framed) selectFramed(framed, done.add);
+    if (done.kind === "move" && (dx || dy)) return void post("Shift", { dx: dx.toFixed(3), dy: dy.toFixed(3) }).finally(clear);
+    if (done.kind === "turn" && degrees) return void post("Turn", { degrees: String(degrees) }).finally(clear);
+    clear();
+  }
+  root.addEventListener("pointerup", release);
+  root.addEventListener("pointercancel", release);
+
+  /** A click takes what is on top; again in the same place, what lies under it. @param {number} x @param {number} y @param {boolean} add */
+  function click(x, y, add) {
+    const under = partsUnder(x, y);
+    if (under.length === 0) {
+      lastClick = { x: -99, y: -99, depth: 0 };
+      if (!add) state.select([]);
+      return;
+    }
+    const again = Math.hypot(x - lastClick.x, y - lastClick.y) <= sameSpotPx;
+    const depth = again ? (lastClick.depth + 1) % under.length : 0;
+    lastClick = { x, y, depth };
+    const id = under[depth];
+    if (!add) return state.select([id]);
+    state.select(state.selected.has(id) ? [...state.selected].filter((s) => s !== id) : [...state.selected, id]);
+  }
+
+  root.addEventListener("dblclick", (event) => {
+    const [id] = partsUnder(...at(event));
+    const piece = state.parts.find((p) => p.id === id)?.piece;
+    if (piece !== undefined) state.select(state.parts.filter((p) => p.piece === piece && !p.locked).map((p) => p.id));
+  });
+
+  /** @param {import("./plan.js").Box} box @param {boolean} add */
+  function selectFramed(box, add) {
+    const { plan } = state;
+    if (!plan) return;
+    const inside = plan.parts.filter((range, n) => {
+      const part = state.parts[n];
+      if (part.hidden || part.locked) return false;
+      for (let i = range.first; i < range.end; i++) {
+        const x = plan.xy[2 * i], y = plan.xy[2 * i + 1];
+        if (plan.kinds[i] === 0 && x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY) return true;
+      }
+      return false;
+    });
+    state.select([...(add ? state.selected : []), ...inside.map((r) => r.id)]);
+  }
+
+  root.addEventListener("wheel", (event) => {
+    event.preventDefault();
+    if (event.shiftKey) cloth.slide(-event.deltaY - event.deltaX, 0);
+    else cloth.zoom(Math.exp(-event.deltaY * (event.deltaMode ? 0.05 : 0.0016)), ...at(event));
+  }, { passive: false });
+  root.addEventListener("contextmenu", (event) => event.preventDefault());
+
+  document.querySelector("[data-slide]")?.addEventListener("click", (event) => {
+    slideByDrag = !slideByDrag;
+    /** @type {Element} */ (event.currentTarget).setAttribute("aria-pressed", String(slideByDrag));
+  });
+}

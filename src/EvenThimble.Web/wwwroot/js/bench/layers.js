@@ -1,0 +1,112 @@
+// @ts-check
+/**
+ * Stitches drawn once into a layer and then moved. A layer is drawn in slices of a few milliseconds so that hands never wait;
+ * on the way it keeps copies of itself, from which the rehearsal goes on.
+ */
+import { drawRecords } from "./strands.js";
+
+/** @typedef {{ scale: number, x: number, y: number, width: number, height: number }} View px per mm, the place in the middle (mm), size in css px */
+
+const sliceMs = 6;
+const recordsAtOnce = 400;
+
+/** @param {View} view @param {number} ratio */
+export function transformOf(view, ratio) {
+  const k = view.scale * ratio;
+  return /** @type {[number, number, number, number, number, number]} */ ([k, 0, 0, k, (view.width / 2 - view.x * view.scale) * ratio, (view.height / 2 - view.y * view.scale) * ratio]);
+}
+
+/** @param {number} width @param {number} height */
+function blank(width, height) {
+  const canvas = document.createElement("canvas");
+  canvas.width = Math.max(1, width);
+  canvas.height = Math.max(1, height);
+  return canvas;
+}
+
+export class StitchLayer {
+  /**
+   * @param {import("./plan.js").Plan} plan
+   * @param {Omit<import("./strands.js").Look, "pxPerMm" | "window">} look
+   * @param {View} view
+   * @param {number} ratio device pixels to a css pixel
+   */
+  constructor(plan, look, view, ratio) {
+    this.plan = plan;
+    this.view = { ...view };
+    this.ratio = ratio;
+    this.canvas = blank(Math.round(view.width * ratio), Math.round(view.height * ratio));
+    this.ctx = /** @type {CanvasRenderingContext2D} */ (this.canvas.getContext("2d"));
+    const halfWidth = view.width / 2 / view.scale, halfHeight = view.height / 2 / view.scale;
+    this.look = { ...look, pxPerMm: view.scale * ratio, window: { minX: view.x - halfWidth, maxX: view.x + halfWidth, minY: view.y - halfHeight, maxY: view.y + halfHeight } };
+    this.ctx.setTransform(...transformOf(view, ratio));
+    this.drawn = 0;
+    const copies = Math.max(4, Math.min(16, Math.round(plan.count / 2500)));
+    this.copyEvery = Math.ceil(plan.count / (copies + 1)) || 1;
+    /** @type {{ record: number, canvas: HTMLCanvasElement }[]} */
+    this.copies = [];
+  }
+
+  get done() {
+    return this.drawn >= this.plan.count;
+  }
+
+  /** Draws on for a slice of time. */
+  step() {
+    const until = performance.now() + sliceMs;
+    while (!this.done && performance.now() < until) {
+      const nextCopy = (this.copies.length + 1) * this.copyEvery;
+      const to = Math.min(this.plan.count, this.drawn + recordsAtOnce, nextCopy);
+      drawRecords(this.ctx, this.plan, this.drawn, to, this.look);
+      this.drawn = to;
+      if (to === nextCopy && !this.done) this.copies.push({ record: to, canvas: this._copy() });
+    }
+  }
+
+  _copy() {
+    const copy = blank(this.canvas.width, this.canvas.height);
+    copy.getContext("2d")?.drawImage(this.canvas, 0, 0);
+    return copy;
+  }
+}
+
+/** What is sewn up to the needle, drawn on from the nearest copy of a finished layer. */
+export class SewnLayer {
+  /** @param {StitchLayer} whole */
+  constructor(whole) {
+    this.whole = whole;
+    this.view = whole.view;
+    this.canvas = blank(whole.canvas.width, whole.canvas.height);
+    this.ctx = /** @type {CanvasRenderingContext2D} */ (this.canvas.getContext("2d"));
+    this.at = 0;
+  }
+
+  /** Draws toward a needle position for a slice of time; true when it is reached. @param {number} needle */
+  step(needle) {
+    if (needle < this.at) this._backTo(needle);
+    const ahead = this.whole.copies.filter((c) => c.record <= needle && c.record > this.at + this.whole.copyEvery).pop();
+    if (ahead) this._start(ahead.record, ahead.canvas);
+    const until = performance.now() + sliceMs;
+    this.ctx.setTransform(...transformOf(this.view, this.whole.ratio));
+    while (this.at < needle && performance.now() < until) {
+      const to = Math.min(needle, this.at + recordsAtOnce);
+      drawRecords(this.ctx, this.whole.plan, this.at, to, this.whole.look);
+      this.at = to;
+    }
+    return this.at >= needle;
+  }
+
+  /** @param {number} needle */
+  _backTo(needle) {
+    const copy = this.whole.copies.filter((c) => c.record <= needle).pop();
+    this._start(copy?.record ?? 0, copy?.canvas ?? null);
+  }
+
+  /** @param {number} record @param {HTMLCanvasElement | null} canvas */
+  _start(record, canvas) {
+    this.ctx.setTransform(1, 0, 0, 1, 0, 0);
+    this.ctx.clearRect(0, 0, this.canvas.width, this.canvas.height);
+    if (canvas) this.ctx.drawImage(canvas, 0, 0);
+    this.at = record;
+  }
+}

@@ -1,0 +1,129 @@
+// @ts-check
+/** What the bench knows: the job as the page says it, the plan, the selection, the needle. Others listen for its changes. */
+
+/**
+ * @typedef {object} PartEntry
+ * @property {number} id
+ * @property {number} piece
+ * @property {string} colour
+ * @property {string} thread
+ * @property {string} name
+ * @property {boolean} hidden
+ * @property {boolean} locked
+ */
+
+export class BenchState extends EventTarget {
+  constructor() {
+    super();
+    /** @type {import("./plan.js").Plan | null} */
+    this.plan = null;
+    /** @type {PartEntry[]} */
+    this.parts = [];
+    /** @type {Set<number>} ids of parts */
+    this.selected = new Set();
+    /** Records before this are sewn; the whole plan when nobody rehearses. */
+    this.needle = 0;
+    this.task = "arrange";
+    /** A colour that the selected parts are shown in for a moment. @type {string | null} */
+    this.preview = null;
+    this.readPage();
+  }
+
+  get list() {
+    return /** @type {HTMLElement} */ (document.getElementById("line-parts"));
+  }
+
+  get job() {
+    return this.list.dataset.job ?? "";
+  }
+
+  get version() {
+    return this.list.dataset.version ?? "0";
+  }
+
+  get planTag() {
+    return this.list.dataset.plan ?? "";
+  }
+
+  get stitchesPerMinute() {
+    return Number(this.list.dataset.speed);
+  }
+
+  get unit() {
+    return this.list.dataset.unit ?? "mm";
+  }
+
+  /** @returns {import("./ground.js").Ground} */
+  get ground() {
+    const d = this.list.dataset;
+    return { colour: d.cloth ?? "#ffffff", weave: d.weave ?? "smooth", width: Number(d.fieldWidth), height: Number(d.fieldHeight), name: d.fieldName ?? "", unit: this.unit };
+  }
+
+  /** Takes over what the server rendered. */
+  readPage() {
+    this.parts = [...this.list.querySelectorAll("li")].map((li) => ({
+      id: Number(li.dataset.part),
+      piece: Number(li.dataset.piece),
+      colour: li.dataset.colour ?? "#000000",
+      thread: li.dataset.thread ?? "",
+      name: li.dataset.name ?? "",
+      hidden: li.dataset.hidden === "true",
+      locked: li.dataset.locked === "true",
+    }));
+    const there = new Set(this.parts.map((p) => p.id));
+    this.selected = new Set([...this.selected].filter((id) => there.has(id)));
+    this.task = document.getElementById("task-card")?.dataset.task ?? this.task;
+    this.preview = null;
+  }
+
+  /** @param {import("./plan.js").Plan} plan */
+  setPlan(plan) {
+    const atEnd = !this.plan || this.needle >= this.plan.count;
+    this.plan = plan;
+    this.needle = atEnd ? plan.count : Math.min(this.needle, plan.count);
+    this.tell("plan");
+  }
+
+  /** @param {Iterable<number>} ids */
+  select(ids) {
+    const next = new Set(ids);
+    if (next.size === this.selected.size && [...next].every((id) => this.selected.has(id))) return;
+    this.selected = next;
+    this.tell("selection");
+  }
+
+  /** @param {number} needle */
+  setNeedle(needle) {
+    const end = this.plan?.count ?? 0;
+    const next = Math.max(0, Math.min(end, Math.round(needle)));
+    if (next === this.needle) return;
+    this.needle = next;
+    this.tell("needle");
+  }
+
+  /** @param {string | null} colour */
+  setPreview(colour) {
+    if (colour === this.preview) return;
+    this.preview = colour;
+    this.tell("look");
+  }
+
+  get rehearsing() {
+    return this.plan !== null && this.needle < this.plan.count;
+  }
+
+  /** The ranges of the selected parts in the plan. */
+  selectedRanges() {
+    return this.plan?.parts.filter((p) => this.selected.has(p.id)) ?? [];
+  }
+
+  /** The colour of each planned part, the preview included. */
+  colours() {
+    return this.parts.map((p) => (this.preview && this.selected.has(p.id) ? this.preview : p.colour));
+  }
+
+  /** @param {"plan" | "selection" | "needle" | "look" | "page"} what */
+  tell(what) {
+    this.dispatchEvent(new Event(what));
+  }
+}

@@ -1,0 +1,46 @@
+using EvenThimble.Web;
+using Microsoft.AspNetCore.Builder;
+
+namespace EvenThimble.Browser.Tests;
+
+/// <summary>The application on a free port of this computer, with a data folder of its own; it can be stopped and started again.</summary>
+public sealed class AppServer : IAsyncDisposable
+{
+    private WebApplication? _app;
+
+    private AppServer(string data, bool demo) => (Data, Demo) = (data, demo);
+
+    public string Data { get; }
+
+    public string Address => _app!.Urls.First();
+
+    public IServiceProvider Services => _app!.Services;
+
+    private bool Demo { get; }
+
+    public static async Task<AppServer> StartAsync(bool demo)
+    {
+        var server = new AppServer(Directory.CreateTempSubdirectory("thimble-").FullName, demo);
+        await server.UpAsync();
+        return server;
+    }
+
+    public async Task RestartAsync()
+    {
+        await _app!.DisposeAsync();
+        await UpAsync();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        if (_app is not null) await _app.DisposeAsync();
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        Directory.Delete(Data, recursive: true);
+    }
+
+    private async Task UpAsync()
+    {
+        _app = EvenThimbleHost.Build(["--port", "0", "--data", Data, "--demo", Demo ? "true" : "false"]);
+        await _app.StartAsync();
+    }
+}

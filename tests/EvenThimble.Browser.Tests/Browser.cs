@@ -1,0 +1,121 @@
+using System.Drawing;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Interactions;
+
+namespace EvenThimble.Browser.Tests;
+
+/// <summary>Headless Chromium, 1280 x 800.</summary>
+public sealed class Browser : IDisposable
+{
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(20);
+    private readonly string _profile = Directory.CreateTempSubdirectory("thimble-browser-").FullName;
+
+    public Browser(int width = 1280, int height = 800)
+    {
+        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
+        options.AddArguments(
+            "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
+            "--disable-sync", "--hide-scrollbars", "--force-device-scale-factor=1", $"--window-size={width},{height}", $"--user-data-dir={_profile}");
+        options.SetLoggingPreference(LogType.Browser, LogLevel.All);
+        var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
+        service.SuppressInitialDiagnosticInformation = true;
+        service.HideCommandPromptWindow = true;
+        Driver = new ChromeDriver(service, options);
+
+        // The window's own frame takes some of the size; the page is what counts.
+        var inner = (IReadOnlyCollection<object>)Run("return [innerWidth, innerHeight]");
+        var size = inner.Select(Convert.ToInt32).ToList();
+        Driver.Manage().Window.Size = new Size(width + (width - size[0]), height + (height - size[1]));
+    }
+
+    public ChromeDriver Driver { get; }
+
+    public object Run(string script, params object[] arguments) => Driver.ExecuteScript(script, arguments)!;
+
+    public void Go(string address) => Driver.Navigate().GoToUrl(address);
+
+    public IWebElement Find(string css) => Until(() => Driver.FindElements(By.CssSelector(css)).FirstOrDefault(), $"an element {css}");
+
+    public IReadOnlyList<IWebElement> All(string css) => Driver.FindElements(By.CssSelector(css));
+
+    public string Text(string css) => Until(() => Driver.FindElements(By.CssSelector(css)).FirstOrDefault()?.Text, $"the text of {css}");
+
+    public void Click(string css) => Retried(() =>
+    {
+        Find(css).Click();
+        return true;
+    }, $"a click on {css}");
+
+    public void Type(string css, string text) => Retried(() =>
+    {
+        var field = Find(css);
+        field.SendKeys(Keys.Control + "a");
+        field.SendKeys(text);
+        return true;
+    }, $"typing into {css}");
+
+    public void Keyboard(string keys) => new Actions(Driver).SendKeys(keys).Perform();
+
+    public void Press(string key, string character) => new Actions(Driver).KeyDown(key).SendKeys(character).KeyUp(key).Perform();
+
+    /// <summary>Waits until something is so; fails with what was waited for.</summary>
+    public void WaitFor(Func<bool> so, string what) => Until(() => so() ? "yes" : null, what);
+
+    /// <summary>Waits until an element's text holds words.</summary>
+    public void WaitForText(string css, string words) => Until(
+        () => Driver.FindElements(By.CssSelector(css)).Any(e => (e.GetAttribute("textContent") ?? string.Empty).Contains(words, StringComparison.OrdinalIgnoreCase)) ? "yes" : null,
+        $"“{words}” in {css}; there is “{Driver.FindElements(By.CssSelector(css)).FirstOrDefault()?.GetAttribute("textContent")?.Trim()}”");
+
+    /// <summary>Waits until the bench has drawn the stitches it shows.</summary>
+    public void WaitForStitches() => WaitFor(
+        () => (bool)Run("const l = document.getElementById('line-parts'), c = document.getElementById('cloth'); return !!l && !!c && (c.dataset.drawn === l.dataset.plan || localStorage.view === 'density')"),
+        "the stitches to be drawn");
+
+    /// <summary>Makes the browser drop files of bytes onto the page.</summary>
+    public void Drop(params (string Name, byte[] Bytes)[] files)
+    {
+        Run(
+            """
+            const transfer = new DataTransfer();
+            for (const [name, base64] of arguments[0]) transfer.items.add(new File([Uint8Array.from(atob(base64), c => c.charCodeAt(0))], name));
+            for (const kind of ["dragenter", "dragover", "drop"]) document.body.dispatchEvent(new DragEvent(kind, { bubbles: true, cancelable: true, dataTransfer: transfer }));
+            """,
+            files.Select(f => new object[] { f.Name, Convert.ToBase64String(f.Bytes) }).ToArray());
+    }
+
+    /// <summary>What the browser itself complained about: errors of scripts, things that the content policy stopped.</summary>
+    public IReadOnlyList<string> Complaints() => [.. Driver.Manage().Logs.GetLog(LogType.Browser).Where(l => l.Level == LogLevel.Severe).Select(l => l.Message)];
+
+    public void Shoot(string path) => Driver.GetScreenshot().SaveAsFile(path);
+
+    public void Dispose()
+    {
+        Driver.Quit();
+        Driver.Dispose();
+        Directory.Delete(_profile, recursive: true);
+    }
+
+    private void Retried(Func<bool> act, string what) => Until(() => act() ? "done" : null, what);
+
+    /// <summary>Tries again while the page is changing under it.</summary>
+    private T Until<T>(Func<T?> look, string what)
+        where T : class
+    {
+        var until = DateTime.UtcNow + Patience;
+        while (true)
+        {
+            try
+            {
+                if (look() is { } found) return found;
+            }
+            catch (WebDriverException) when (DateTime.UtcNow < until)
+            {
+                // The element was just replaced, or something lies over it for a moment.
+            }
+
+            if (DateTime.UtcNow > until) throw new TimeoutException($"Waited in vain for {what}. The browser says: {string.Join("; ", Complaints())}");
+            Thread.Sleep(40);
+        }
+    }
+}

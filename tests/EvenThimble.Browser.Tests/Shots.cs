@@ -1,0 +1,56 @@
+namespace EvenThimble.Browser.Tests;
+
+/// <summary>Takes the pictures of the main views from the demo data. Run by <c>./even-thimble shots</c>, not with the tests.</summary>
+[Trait("Category", "shots")]
+public sealed class Shots
+{
+    private static readonly string Folder = Environment.GetEnvironmentVariable("THIMBLE_SHOTS") ?? Path.GetTempPath();
+
+    [Fact]
+    public async Task Pictures_of_the_main_views()
+    {
+        Directory.CreateDirectory(Folder);
+        await using var server = await AppServer.StartAsync(demo: true);
+        using var browser = new Browser();
+        void Shoot(string name)
+        {
+            Thread.Sleep(500);
+            browser.Shoot(Path.Combine(Folder, $"{name}.png"));
+        }
+
+        browser.Go(server.Address);
+        Shoot("shelf");
+        browser.Go($"{server.Address}/jobs/1");
+        browser.WaitForStitches();
+        Shoot("bench-thread");
+        browser.Click("#line-parts li:nth-child(3)");
+        browser.Click("[data-view=plain]");
+        browser.Click("[data-task=threads]");
+        browser.WaitForText("#thread-list", "Fenlight");
+        Shoot("bench-lines-threads");
+        browser.Click("[data-view=thread]");
+        browser.Keyboard("\uE00C");
+        for (var i = 0; i < 2; i++) browser.Click("[data-go=next-change]");
+        for (var i = 0; i < 3; i++) browser.Click("[data-go=next-jump]");
+        Shoot("bench-rehearsal");
+        browser.Click("[data-view=density]");
+        browser.Click("[data-task=hoop]");
+        browser.WaitForText("#task-card h2", "Hoop");
+        Shoot("bench-density-hoop");
+        browser.Click("[data-view=thread]");
+        browser.Go($"{server.Address}/jobs/1/ready");
+        browser.Click("[data-machine=wren-130] [name=machines]");
+        Shoot("make-ready");
+        browser.Click("[name=anyway]");
+        browser.Click("#hand-over .btn-primary");
+        browser.Find("#arrivals");
+        browser.Go($"{server.Address}/machine-room");
+        Shoot("machine-room");
+        browser.Run("document.cookie = 'theme=dark; path=/'");
+        browser.Go($"{server.Address}/jobs/1");
+        browser.WaitForStitches();
+        browser.Keyboard("8");
+        browser.WaitForText("#task-card h2", "Check");
+        Shoot("bench-dark");
+    }
+}
