@@ -65,7 +65,7 @@ public sealed class Browser : IDisposable
     /// <summary>Waits until an element's text holds words.</summary>
     public void WaitForText(string css, string words) => Until(
         () => Driver.FindElements(By.CssSelector(css)).Any(e => (e.GetAttribute("textContent") ?? string.Empty).Contains(words, StringComparison.OrdinalIgnoreCase)) ? "yes" : null,
-        $"“{words}” in {css}; there is “{Driver.FindElements(By.CssSelector(css)).FirstOrDefault()?.GetAttribute("textContent")?.Trim()}”");
+        $"“{words}” in {css}");
 
     /// <summary>Waits until the bench has drawn the stitches it shows.</summary>
     public void WaitForStitches() => WaitFor(

@@ -97,7 +97,8 @@ public sealed record RowFill(double Angle)
         return sections;
     }
 
-    private static bool Overlap(Span a, Span b) => a.From < b.To && b.From < a.To;
+    /// <summary>Whether spans of neighbouring rows belong together; in a slanting point they may miss each other by about a thread.</summary>
+    private static bool Overlap(Span a, Span b) => a.From < b.To + Craft.FillSpacing && b.From < a.To + Craft.FillSpacing;
 
     private List<List<Point>> Sew(List<Section> sections, double top)
     {

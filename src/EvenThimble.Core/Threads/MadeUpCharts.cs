@@ -42,7 +42,7 @@ public static class MadeUpCharts
         return new(plan.Maker, plan.Range, [.. threads]);
     }
 
-    /// <summary>Greys first, then rings of hue at several lightnesses and chromas, keeping only what a screen can show, nearest to an even spread.</summary>
+    /// <summary>Greys first, then all hues at all lightnesses and chromas, keeping only what a screen can show and what differs from those before.</summary>
     private static IEnumerable<(Lab Look, Rgb Colour)> Looks(Plan plan)
     {
         for (var i = 0; i < Greys.Length; i++)
@@ -52,16 +52,13 @@ public static class MadeUpCharts
             yield return (grey, colour);
         }
 
-        // The golden angle (Vogel 1979) walks the hues evenly however many are taken.
-        const double goldenAngle = 137.50776405;
-        double[] lightnesses = [62, 45, 78, 33, 88, 54, 70, 24, 83, 39];
-        double[] chromas = [58, 34, 74, 20, 46, 88, 12];
+        // Lightness, chroma and hue walk evenly however many are taken: the additive recurrence for three dimensions (Roberts 2018).
         var taken = new List<Lab>();
-        for (var n = 0; n < 40_000; n++)
+        for (var n = 1; n < 40_000; n++)
         {
-            var l = lightnesses[n % lightnesses.Length] + (n / 70 % 5) - 2 + plan.LightShift;
-            var chroma = chromas[n / lightnesses.Length % chromas.Length] * plan.ChromaScale;
-            var lab = Lab.FromLch(l, chroma, n * goldenAngle % 360);
+            var l = 17 + (78 * (n * 0.8191725134 % 1)) + plan.LightShift;
+            var chroma = (7 + (80 * (n * 0.6710436067 % 1))) * plan.ChromaScale;
+            var lab = Lab.FromLch(l, chroma, n * 0.5497004779 % 1 * 360);
             if (!lab.TryToRgb(out var colour)) continue;
             var shown = Lab.From(colour);
             if (taken.Exists(t => Math.Abs(t.L - shown.L) < 8 && ColourDifference.Ciede2000(t, shown) < 2.2)) continue;
