@@ -59,7 +59,7 @@ public sealed record RowFill(double Angle)
         crossings.Sort();
         var spans = new List<Span>();
         for (var i = 0; i + 1 < crossings.Count; i += 2)
-            if (crossings[i + 1] - crossings[i] >= Craft.ShortestStitch)
+            if (crossings[i + 1] > crossings[i])
                 spans.Add(new(crossings[i], crossings[i + 1]));
         return spans;
     }
@@ -164,6 +164,13 @@ public sealed record RowFill(double Angle)
 
     private void SewRow(List<Point> run, Span span, int row, double y, bool rightwards)
     {
+        // Too narrow for a stitch: one needle point keeps the rows above and below together.
+        if (span.To - span.From < Craft.ShortestStitch)
+        {
+            Add(run, new((span.From + span.To) / 2, y));
+            return;
+        }
+
         var shift = RowShift[row % RowShift.Length] * Stitch;
         var inner = new List<double>();
         const double free = 0.7; // nothing nearer to a row's end than this, so that no stitch gets short

@@ -99,7 +99,7 @@ public class DigitizingTests
         "disc" => [Shapes.Circle(new(5, 5), 16)],
         "ring" => [Shapes.Circle(new(0, 0), 18), Shapes.Circle(new(0, 0), 9)],
         "comb" => [[new(0, 0), new(40, 0), new(40, 30), new(34, 30), new(34, 8), new(24, 8), new(24, 30), new(16, 30), new(16, 8), new(6, 8), new(6, 30), new(0, 30)]],
-        "crescent" => [[.. Shapes.Arc(new(0, 0), 20, 20, 50, 310), .. Shapes.Arc(new(9, 0), 16, 16, 285, 75)]],
+        "crescent" => [[.. Shapes.Arc(new(0, 0), 20, 20, 51.4, 308.6), .. Shapes.Arc(new(9, 0), 16, 16, 282.5, 77.5)]],
         _ => [Square],
     };
 
