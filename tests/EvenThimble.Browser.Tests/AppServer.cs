@@ -18,9 +18,13 @@ public sealed class AppServer : IAsyncDisposable
 
     private bool Demo { get; }
 
+    // Drawing the scenario takes a second or two; tests start from copies of a data folder that was filled once.
+    private static readonly Lazy<Task<string>> Filled = new(FillAsync);
+
     public static async Task<AppServer> StartAsync(bool demo)
     {
         var server = new AppServer(Directory.CreateTempSubdirectory("thimble-").FullName, demo);
+        if (demo) foreach (var file in Directory.EnumerateFiles(await Filled.Value)) File.Copy(file, Path.Combine(server.Data, Path.GetFileName(file)));
         await server.UpAsync();
         return server;
     }
@@ -36,6 +40,16 @@ public sealed class AppServer : IAsyncDisposable
         if (_app is not null) await _app.DisposeAsync();
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
         Directory.Delete(Data, recursive: true);
+    }
+
+    private static async Task<string> FillAsync()
+    {
+        var server = new AppServer(Directory.CreateTempSubdirectory("thimble-").FullName, demo: true);
+        await server.UpAsync();
+        await server._app!.DisposeAsync();
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(server.Data, recursive: true);
+        return server.Data;
     }
 
     private async Task UpAsync()
