@@ -1,3 +1,4 @@
+using System.Globalization;
 using EvenThimble.Core.Formats;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
@@ -56,22 +57,31 @@ public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
         return WhyNot(file) is { } why ? Not(why) : new(fileName, size, null, Shown(file));
     }
 
+    /// <summary>All that keeps a machine from listing a sound file, or null.</summary>
     private string? WhyNot(StitchFile file)
     {
-        if (model.NameLength is { } most && (file.Title.Length > most || !Titles.IsPlain(file.Title))) return $"The title in it, “{file.Title}”, has to be at most {most} plain letters and digits.";
-        if (file.StitchCount > model.MostStitches) return $"It has {file.StitchCount:N0} stitches; {model.Name} takes {model.MostStitches:N0}.";
-        if (model.MostThreadChanges is { } changes && file.ThreadChanges > changes) return $"It has {file.ThreadChanges} thread changes; {model.Name} takes {changes}.";
-        if (FieldFor(file) is null)
-        {
-            var b = file.Bounds;
-            var largest = model.Hoops[^1];
-            return model.SmallestHoopFor(b.Width, b.Height) is { Turned: false }
-                ? $"It is {b.Width:0.#} × {b.Height:0.#} mm, which would fit, but it does not lie in the middle of the field."
-                : $"It is too large: {b.Width:0.#} × {b.Height:0.#} mm, and the largest field of {model.Name} is {largest.Width:0.#} × {largest.Height:0.#} mm.";
-        }
-
-        return null;
+        var reasons = new[] { SizeRefused(file), StitchesRefused(file), ChangesRefused(file), TitleRefused(file) }.OfType<string>().ToList();
+        return reasons.Count == 0 ? null : string.Join(' ', reasons);
     }
+
+    private string? SizeRefused(StitchFile file)
+    {
+        if (FieldFor(file) is not null) return null;
+        var b = file.Bounds;
+        var largest = model.Hoops.MaxBy(h => h.Width * h.Height)!;
+        return model.SmallestHoopFor(b.Width, b.Height) is { Turned: false }
+            ? Text($"It is {b.Width:0.#} × {b.Height:0.#} mm, which would fit, but it does not lie in the middle of the field.")
+            : Text($"It is too large: {b.Width:0.#} × {b.Height:0.#} mm, and the largest field of {model.Name} is {largest.Width:0.#} × {largest.Height:0.#} mm.");
+    }
+
+    private string? StitchesRefused(StitchFile file) =>
+        file.StitchCount > model.MostStitches ? Text($"It has {file.StitchCount:N0} stitches; {model.Name} takes {model.MostStitches:N0}.") : null;
+
+    private string? ChangesRefused(StitchFile file) =>
+        model.MostThreadChanges is { } most && file.ThreadChanges > most ? $"It has {file.ThreadChanges} thread changes; {model.Name} takes {most}." : null;
+
+    private string? TitleRefused(StitchFile file) =>
+        model.NameLength is { } most && (file.Title.Length > most || !Titles.IsPlain(file.Title)) ? $"The title in it, “{file.Title}”, has to be at most {most} plain letters and digits." : null;
 
     /// <summary>The smallest field in which every needle point lies, or null.</summary>
     private HoopField? FieldFor(StitchFile file) => model.Hoops.FirstOrDefault(field =>
@@ -82,6 +92,8 @@ public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
         return true;
     });
 
-    private string Shown(StitchFile file) =>
-        $"{file.Title} · {file.Bounds.Width:0} × {file.Bounds.Height:0} mm in {FieldFor(file)!.Width:0} × {FieldFor(file)!.Height:0} · {file.StitchCount:N0} stitches · {file.ThreadChanges} thread changes";
+    private string Shown(StitchFile file) => Text(
+        $"{file.Title} · {file.Bounds.Width:0} × {file.Bounds.Height:0} mm in {FieldFor(file)!.Width:0} × {FieldFor(file)!.Height:0} · {file.StitchCount:N0} stitches · {file.ThreadChanges} thread changes");
+
+    private static string Text(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
 }

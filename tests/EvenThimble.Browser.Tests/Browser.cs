@@ -81,7 +81,7 @@ public sealed class Browser : IDisposable
             for (const [name, base64] of arguments[0]) transfer.items.add(new File([Uint8Array.from(atob(base64), c => c.charCodeAt(0))], name));
             for (const kind of ["dragenter", "dragover", "drop"]) document.body.dispatchEvent(new DragEvent(kind, { bubbles: true, cancelable: true, dataTransfer: transfer }));
             """,
-            files.Select(f => new object[] { f.Name, Convert.ToBase64String(f.Bytes) }).ToArray());
+            (object)files.Select(f => (object)new object[] { f.Name, Convert.ToBase64String(f.Bytes) }).ToArray());
     }
 
     /// <summary>What the browser itself complained about: errors of scripts, things that the content policy stopped.</summary>

@@ -9,8 +9,8 @@ import { Rehearsal } from "./rehearsal.js";
 import { SewingLine } from "./sewing-line.js";
 import { BenchState } from "./state.js";
 
-const state = new BenchState();
-const cloth = new Cloth(state);
+export const state = new BenchState();
+export const cloth = new Cloth(state);
 const line = new SewingLine(state);
 const rehearsal = new Rehearsal(state);
 takeInHand(cloth, state);

@@ -1,0 +1,91 @@
+using System.Reflection;
+
+namespace EvenThimble.Browser.Tests;
+
+/// <summary>axe-core finds nothing serious on any screen, light or dark.</summary>
+[Collection(BrowserCollection.Name)]
+public class AccessTests(SharedBrowser shared)
+{
+    private readonly Browser _browser = shared.Browser;
+
+    [Theory]
+    [InlineData("light")]
+    [InlineData("dark")]
+    public async Task Nothing_serious_stands_in_anybodys_way(string theme)
+    {
+        await using var server = await AppServer.StartAsync(demo: true);
+        _browser.Go(server.Address);
+        _browser.Run("localStorage.clear(); document.cookie = `theme=${arguments[0]}; path=/`", theme);
+        foreach (var screen in new[] { "/", "/jobs/1", "/jobs/1/ready", "/machine-room", "/about", "/nowhere" })
+        {
+            _browser.Go(server.Address + screen);
+            if (screen == "/jobs/1") await CheckBenchAsync(theme);
+            else Check($"{theme} {screen}");
+        }
+
+        _browser.Run("document.cookie = 'theme=light; path=/'");
+    }
+
+    [Fact]
+    public async Task An_empty_shelf_and_the_keys_and_questions_are_open_to_everybody()
+    {
+        await using var server = await AppServer.StartAsync(demo: false);
+        _browser.Go(server.Address);
+        Check("empty shelf");
+        _browser.Keyboard("?");
+        _browser.WaitFor(() => _browser.Find("#keys").Displayed, "the keys");
+        Check("keys");
+    }
+
+    [Fact]
+    public async Task The_bench_works_on_a_tablet()
+    {
+        await using var server = await AppServer.StartAsync(demo: true);
+        var before = _browser.Driver.Manage().Window.Size;
+        try
+        {
+            _browser.Driver.Manage().Window.Size = new(1024, before.Height);
+            _browser.Go($"{server.Address}/jobs/1");
+            _browser.WaitForStitches();
+            Convert.ToInt32(_browser.Run("return document.documentElement.scrollWidth - innerWidth")).ShouldBeLessThanOrEqualTo(0);
+            foreach (var element in new[] { "#make-ready", "#readiness-chip", "[data-go=play]", "[data-view=density]" })
+                Convert.ToDouble(_browser.Run("return document.querySelector(arguments[0]).getBoundingClientRect().right", element)).ShouldBeLessThanOrEqualTo(1024, element);
+        }
+        finally
+        {
+            _browser.Driver.Manage().Window.Size = before;
+        }
+    }
+
+    private async Task CheckBenchAsync(string theme)
+    {
+        _browser.WaitForStitches();
+        _browser.Click("#line-parts li:nth-child(2)");
+        foreach (var task in new[] { "arrange", "threads", "hoop", "check" })
+        {
+            _browser.Click($".rail [data-task={task}]");
+            _browser.WaitForText("#task-card h2", task);
+            await Task.Delay(150);
+            Check($"{theme} bench, {task}");
+        }
+    }
+
+    private void Check(string where)
+    {
+        _browser.Run(Axe());
+        var found = (IReadOnlyCollection<object>)_browser.Driver.ExecuteAsyncScript(
+            """
+            const done = arguments[0];
+            axe.run(document, { resultTypes: ['violations'] }).then(r => done(r.violations.filter(v => ['serious', 'critical'].includes(v.impact))
+                .map(v => `${v.id}: ${v.help} (${v.nodes.slice(0, 3).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join('; ')})`)), e => done([String(e)]));
+            """)!;
+        found.Cast<string>().ShouldBeEmpty(where);
+    }
+
+    private static string Axe()
+    {
+        var folder = new DirectoryInfo(Path.GetDirectoryName(Assembly.GetExecutingAssembly().Location)!);
+        while (!File.Exists(Path.Combine(folder.FullName, "package-lock.json"))) folder = folder.Parent!;
+        return File.ReadAllText(Path.Combine(folder.FullName, "node_modules", "axe-core", "axe.min.js"));
+    }
+}
