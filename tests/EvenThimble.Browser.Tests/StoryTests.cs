@@ -127,7 +127,7 @@ public class StoryTests(SharedBrowser shared)
         _browser.WaitForText("#arrivals", "does not list it");
         _browser.Go($"{server.Address}/machine-room");
         _browser.All("#machine-wren-130 [data-listed=true]").Count.ShouldBe(1);
-        _browser.Text("#machine-wren-130 [data-listed=false]").ShouldContain("too large: 337.9 × 197.9 mm");
+        _browser.Text("#machine-wren-130 [data-listed=false]").ShouldContain("too large: 338 × 198 mm");
         _browser.All("#machine-heron-200 [data-listed=true]").Count.ShouldBe(1);
 
         // What came is as it came.

@@ -118,11 +118,12 @@ export class Cloth {
   _frame() {
     let more = false;
     if (this.coming) {
-      this.coming.step();
+      this.coming.step(this.layer === null);
       if (this.coming.done) {
         this.layer = this.coming;
         this.sewn = null;
         this.coming = null;
+        if (!this.root.dataset.drawn) performance.mark("stitches-drawn");
         this.root.dataset.drawn = this.state.planTag;
       }
       more = true;

@@ -7,8 +7,27 @@ import { drawRecords } from "./strands.js";
 
 /** @typedef {{ scale: number, x: number, y: number, width: number, height: number }} View px per mm, the place in the middle (mm), size in css px */
 
-const sliceMs = 6;
-const recordsAtOnce = 400;
+// A hand on the cloth must not wait: a frame's share of drawing aims at the first. Nothing can be done before the first drawing is there,
+// so that aims at the second.
+const aimMs = 6;
+const firstAimMs = 40;
+
+// Browsers put drawing off until somebody looks at the result; looking at one pixel after each batch keeps what was put off small,
+// so that the time of a batch can be told. The size of the next follows from it: computers draw at very different speeds.
+const probe = /** @type {CanvasRenderingContext2D} */ (blank(1, 1).getContext("2d"));
+let strandsPerMs = 60;
+
+/**
+ * Draws a batch of strands that takes about the time aimed at.
+ * @param {HTMLCanvasElement} canvas @param {number} aim ms @param {(most: number) => number} draw draws at most so many and tells how many it drew
+ */
+function drawBatch(canvas, aim, draw) {
+  const start = performance.now();
+  const drawn = draw(Math.max(50, Math.round(strandsPerMs * aim)));
+  probe.drawImage(canvas, 0, 0, 1, 1, 0, 0, 1, 1);
+  const took = Math.max(0.2, performance.now() - start);
+  if (drawn > 40) strandsPerMs = Math.max(8, Math.min(4000, Math.min(strandsPerMs * 1.3, 0.6 * strandsPerMs + 0.4 * (drawn / took))));
+}
 
 /** @param {View} view @param {number} ratio */
 export function transformOf(view, ratio) {
@@ -51,16 +70,15 @@ export class StitchLayer {
     return this.drawn >= this.plan.count;
   }
 
-  /** Draws on for a slice of time. */
-  step() {
-    const until = performance.now() + sliceMs;
-    while (!this.done && performance.now() < until) {
+  /** Draws on for a frame's share of time. @param {boolean} first whether nothing is shown yet */
+  step(first) {
+    drawBatch(this.canvas, first ? firstAimMs : aimMs, (most) => {
       const nextCopy = (this.copies.length + 1) * this.copyEvery;
-      const to = Math.min(this.plan.count, this.drawn + recordsAtOnce, nextCopy);
-      drawRecords(this.ctx, this.plan, this.drawn, to, this.look);
-      this.drawn = to;
-      if (to === nextCopy && !this.done) this.copies.push({ record: to, canvas: this._copy() });
-    }
+      const { at, drawn } = drawRecords(this.ctx, this.plan, this.drawn, Math.min(this.plan.count, nextCopy), this.look, most);
+      this.drawn = at;
+      if (at === nextCopy && !this.done) this.copies.push({ record: at, canvas: this._copy() });
+      return drawn;
+    });
   }
 
   _copy() {
@@ -86,13 +104,12 @@ export class SewnLayer {
     if (needle < this.at) this._backTo(needle);
     const ahead = this.whole.copies.filter((c) => c.record <= needle && c.record > this.at + this.whole.copyEvery).pop();
     if (ahead) this._start(ahead.record, ahead.canvas);
-    const until = performance.now() + sliceMs;
     this.ctx.setTransform(...transformOf(this.view, this.whole.ratio));
-    while (this.at < needle && performance.now() < until) {
-      const to = Math.min(needle, this.at + recordsAtOnce);
-      drawRecords(this.ctx, this.whole.plan, this.at, to, this.whole.look);
-      this.at = to;
-    }
+    drawBatch(this.canvas, aimMs, (most) => {
+      const { at, drawn } = drawRecords(this.ctx, this.whole.plan, this.at, needle, this.whole.look, most);
+      this.at = at;
+      return drawn;
+    });
     return this.at >= needle;
   }
 

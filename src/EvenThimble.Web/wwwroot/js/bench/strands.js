@@ -54,26 +54,35 @@ function level(dx, dy) {
  */
 
 /**
- * Draws the records from `from` up to `to` onto a context whose unit is a millimetre.
+ * Draws the records from `from` up to `to`, or until so many strands are drawn, onto a context whose unit is a millimetre.
  * @param {CanvasRenderingContext2D} ctx
  * @param {import("./plan.js").Plan} plan
  * @param {number} from
  * @param {number} to
  * @param {Look} look
+ * @param {number} most strands; what lies outside the window costs nothing and does not count
+ * @returns {{ at: number, drawn: number }} the record reached, the strands drawn
  */
-export function drawRecords(ctx, plan, from, to, look) {
+export function drawRecords(ctx, plan, from, to, look, most) {
   ctx.lineCap = "round";
   ctx.lineJoin = "round";
-  let at = from;
-  while (at < to) {
+  let at = from, drawn = 0;
+  while (at < to && drawn < most) {
     const number = plan.partAt(at);
     const end = Math.min(to, plan.parts[number].end);
-    if (!look.hidden[number]) {
-      if (look.view === "plain") drawPlain(ctx, plan, at, end, look.colours[number], look);
-      else drawStrands(ctx, plan, at, end, shades(look.colours[number]), look);
+    if (look.hidden[number]) at = end;
+    else if (look.view === "plain") {
+      const stop = Math.min(end, at + most - drawn);
+      drawPlain(ctx, plan, at, stop, look.colours[number], look);
+      drawn += stop - at;
+      at = stop;
+    } else {
+      const reached = drawStrands(ctx, plan, at, end, shades(look.colours[number]), look, most - drawn);
+      drawn += reached.drawn;
+      at = reached.at;
     }
-    at = end;
   }
+  return { at, drawn };
 }
 
 /**
@@ -109,20 +118,25 @@ function drawPlain(ctx, plan, from, to, colour, look) {
 
 /**
  * @param {CanvasRenderingContext2D} ctx @param {import("./plan.js").Plan} plan
- * @param {number} from @param {number} to @param {Shades} tones @param {Look} look
+ * @param {number} from @param {number} to @param {Shades} tones @param {Look} look @param {number} most
+ * @returns {{ at: number, drawn: number }}
  */
-function drawStrands(ctx, plan, from, to, tones, look) {
+function drawStrands(ctx, plan, from, to, tones, look, most) {
   const { xy, kinds } = plan;
   const { minX, minY, maxX, maxY } = look.window;
   const widthPx = threadMm * look.pxPerMm;
   const full = widthPx >= 1.8;
   let last = -1;
   ctx.lineWidth = full ? threadMm * swell : Math.max(threadMm * farSwell, 0.9 / look.pxPerMm);
+  // Round ends cannot be seen from afar, and cost.
+  ctx.lineCap = full ? "round" : "butt";
   if (!full) ctx.beginPath();
-  for (let i = Math.max(from, 1); i < to; i++) {
+  let i = Math.max(from, 1), drawn = 0;
+  for (; i < to && drawn < most; i++) {
     if (kinds[i] !== STITCH || kinds[i - 1] === TRIM) continue;
     const ax = xy[2 * i - 2], ay = xy[2 * i - 1], bx = xy[2 * i], by = xy[2 * i + 1];
     if ((ax < minX && bx < minX) || (ax > maxX && bx > maxX) || (ay < minY && by < minY) || (ay > maxY && by > maxY)) continue;
+    drawn++;
     const l = level(bx - ax, by - ay);
     if (!full) {
       // From afar neighbours of one sheen go in one stroke.
@@ -156,4 +170,5 @@ function drawStrands(ctx, plan, from, to, tones, look) {
     ctx.strokeStyle = tones.body[last];
     ctx.stroke();
   }
+  return { at: i, drawn };
 }
