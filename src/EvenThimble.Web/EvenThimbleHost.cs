@@ -3,6 +3,7 @@ using System.Reflection;
 using EvenThimble.Equipment;
 using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
+using Microsoft.AspNetCore.Connections;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.Features;
 using Serilog;
@@ -29,6 +30,11 @@ public static class EvenThimbleHost
             await app.WaitForShutdownAsync();
             return 0;
         }
+        catch (IOException e) when (e.InnerException is AddressInUseException)
+        {
+            await Console.Error.WriteLineAsync("Another program, perhaps another Even Thimble, has this port. Choose one with --port.");
+            return 1;
+        }
         catch (Exception e) when (e is StorageException or IOException)
         {
             await Console.Error.WriteLineAsync(e.Message);
@@ -44,6 +50,9 @@ public static class EvenThimbleHost
     {
         var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ApplicationName = typeof(EvenThimbleHost).Assembly.GetName().Name, ContentRootPath = ContentRoot() });
         var settings = builder.Configuration;
+
+        // A page of somewhere else that makes its own name mean this computer gets no answer.
+        settings["AllowedHosts"] = "127.0.0.1;localhost";
         var port = int.TryParse(settings["port"], NumberStyles.None, CultureInfo.InvariantCulture, out var p) ? p : UsualPort;
         builder.Logging.ClearProviders();
         builder.Services.AddSerilog(log => log.MinimumLevel.Warning().MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", Serilog.Events.LogEventLevel.Error).WriteTo.Console(formatProvider: CultureInfo.InvariantCulture, standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));

@@ -16,6 +16,7 @@ public sealed class OpenJob
     private readonly Lazy<string> _planTag;
     private readonly Lazy<ImmutableArray<Finding>> _findings;
     private readonly Lazy<SewingEstimate> _estimate;
+    private readonly Lazy<byte[]> _picture;
 
     /// <summary>Wraps a stored job and its plan.</summary>
     public OpenJob(StoredJob stored, SewingPlan plan)
@@ -24,6 +25,7 @@ public sealed class OpenJob
         _stream = new(() => PlanStream.Write(plan));
         _planTag = new(() => Convert.ToHexStringLower(SHA256.HashData(_stream.Value))[..24]);
         _findings = new(() => Inspector.Inspect(Job, plan));
+        _picture = new(() => PictureOf(480, 360));
         _estimate = new(() => SewingEstimate.Of(plan, Job.Hoop.Machine, Job.Cloth.Kind.ThicknessMm));
     }
 
@@ -58,6 +60,12 @@ public sealed class OpenJob
         }
     }
 
+    /// <summary>Its picture (PNG) on its cloth.</summary>
+    public byte[] Picture => _picture.Value;
+
+    /// <summary>A picture (PNG) of a size in pixels.</summary>
+    public byte[] PictureOf(int width, int height) => ThreadPainter.Picture(ToFile(), width, height, Job.Cloth.Colour);
+
     /// <summary>The job as the contents of a stitch file under its title.</summary>
     public StitchFile ToFile() => ToFile(Job.Title);
 
@@ -80,9 +88,6 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs)
 
     /// <summary>The job as it stands after a change.</summary>
     public OpenJob Open(StoredJob stored) => _recent.GetOrAdd((stored.Id, stored.Version), _ => Plan(stored));
-
-    /// <summary>The picture (PNG) of a job on its cloth.</summary>
-    public static byte[] Picture(OpenJob job, int width = 480, int height = 360) => ThreadPainter.Picture(job.ToFile(), width, height, job.Job.Cloth.Colour);
 
     private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs));
 }

@@ -20,7 +20,7 @@ public static class JobFiles
             ? Results.Bytes(DensityPainter.Picture(Density(job)), "image/png")
             : Results.NotFound());
         routes.MapGet("/jobs/{id:long}/picture.png", (long id, JobDesk desk) => desk.Find(id) is { } job
-            ? Results.Bytes(JobDesk.Picture(job), "image/png", entityTag: Tag($"{id}-{job.Stored.Version}"))
+            ? Results.Bytes(job.Picture, "image/png", entityTag: Tag($"{id}-{job.Stored.Version}"))
             : Results.NotFound());
         routes.MapGet("/jobs/{id:long}/export/{kind}", Export);
     }
@@ -53,7 +53,7 @@ public static class JobFiles
     public static StitchFile WithPicture(OpenJob job, StitchFileKind kind, string? title = null)
     {
         var file = job.ToFile(title ?? job.Job.Title);
-        return kind == StitchFileKind.Evth2 && file.StitchCount > 0 ? file with { Picture = JobDesk.Picture(job, 240, 180) } : file;
+        return kind == StitchFileKind.Evth2 && file.StitchCount > 0 ? file with { Picture = job.PictureOf(240, 180) } : file;
     }
 
     private static DensityMap Density(OpenJob job)

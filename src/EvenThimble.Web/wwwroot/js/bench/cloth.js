@@ -36,6 +36,7 @@ export class Cloth {
     this._ghostPath = null;
     this.fitted = false;
     this.asked = false;
+    this.moving = false;
     this.resting = 0;
     new ResizeObserver(() => this._resize()).observe(this.root);
     state.addEventListener("plan", () => this._newPlan());
@@ -84,6 +85,7 @@ export class Cloth {
   /** Draws the stitches anew where the hand rests; meanwhile the old layer is shown moved. */
   redraw() {
     clearTimeout(this.resting);
+    this.moving = false;
     this.coming = null;
     const { plan } = this.state;
     if (plan) {
@@ -97,6 +99,7 @@ export class Cloth {
     clearTimeout(this.resting);
     this.coming = null;
     this.fitted = true;
+    this.moving = true;
     this.resting = window.setTimeout(() => this.redraw(), restMs);
     this.ask();
   }
@@ -210,10 +213,13 @@ export class Cloth {
     ctx.rotate((hand.turn * Math.PI) / 180);
     ctx.translate(-ax, -ay);
     const px = 1 / view.scale;
-    if (hand.dx || hand.dy || hand.turn) {
+    // Its stitches shimmer in the colour of the marks, stronger while a hand carries them; not while threads are judged, nor while the view
+    // moves, which must not wait.
+    const carried = hand.dx !== 0 || hand.dy !== 0 || hand.turn !== 0;
+    if (carried || (!this.moving && !this.state.rehearsing && this.state.task !== "threads")) {
       ctx.strokeStyle = ink;
       ctx.lineWidth = px;
-      ctx.globalAlpha = 0.8;
+      ctx.globalAlpha = carried ? 0.8 : 0.32;
       ctx.stroke(this._ghost());
       ctx.globalAlpha = 1;
     }

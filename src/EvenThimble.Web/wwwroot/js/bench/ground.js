@@ -175,7 +175,7 @@ export function drawRulers(ctx, view, ratio, unit, darkTheme) {
       const from = main ? ruler - 9 : ruler - 4;
       ctx.moveTo(across ? at : from, across ? from : at);
       ctx.lineTo(across ? at : ruler, across ? ruler : at);
-      if (!main) continue;
+      if (!main || (!across && at < ruler + 26)) continue;
       const label = String(Math.round(n * step * 1000) / 1000);
       if (across) ctx.fillText(label, at + 2, 1);
       else {
