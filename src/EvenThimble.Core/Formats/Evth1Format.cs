@@ -102,7 +102,7 @@ public static class Evth1Format
 
         var announced = BinaryPrimitives.ReadUInt16LittleEndian(header[12..]);
         if (announced != starts.Count - 1) throw new StitchFileException($"The stitch file announces {announced} thread changes, but holds {starts.Count - 1}. It is damaged.");
-        var blob = new StitchBlob(x[..n], y[..n], kinds[..n]);
+        var blob = new StitchBlob(x, y, kinds, n, null);
         var parts = starts.Select((first, i) => new StitchFilePart(first, (i + 1 < starts.Count ? starts[i + 1] : n) - first, SewingThread.Unnamed(i), PartRole.Decoration))
             .Where(p => p.Count > 0);
         var file = new StitchFile(ReadTitle(header.Slice(TitleAt, TitleLength)), blob, [.. parts]);

@@ -17,7 +17,7 @@ internal static class Evth2Stitches
         if (announced > reader.Left) throw new StitchFileException($"The stitch file announces {announced} records, more than its {reader.Left} bytes can hold. It is damaged.");
         if (announced > StitchFormats.MostRecords) throw new StitchFileException($"The stitch file has {announced} records, more than any machine takes ({StitchFormats.MostRecords}).");
         var count = (int)announced;
-        var (x, y, kinds) = (new double[count], new double[count], new StitchKind[count]);
+        var (x, y, kinds) = (GC.AllocateUninitializedArray<double>(count), GC.AllocateUninitializedArray<double>(count), GC.AllocateUninitializedArray<StitchKind>(count));
         var messages = ImmutableSortedDictionary.CreateBuilder<int, string>();
         var borders = new List<(int First, SewingThread Thread, PartRole Role)>();
         var n = 0;
@@ -42,7 +42,7 @@ internal static class Evth2Stitches
                     break;
                 case StitchKind.End when i == count - 1:
                     reader.MustBeAtEnd();
-                    return Assemble(new(x[..n], y[..n], kinds[..n], messages.ToImmutable()), borders);
+                    return Assemble(new(x, y, kinds, n, messages.ToImmutable()), borders);
                 case StitchKind.End:
                     throw new StitchFileException($"The stitch file ends at record {i}, though it announces {count}. It is damaged.");
                 default:

@@ -21,9 +21,16 @@ public sealed class StitchBlob
     /// <summary>Takes over arrays of one length; the caller must not change them afterwards.</summary>
     /// <exception cref="ArgumentException">The arrays differ in length.</exception>
     public StitchBlob(double[] x, double[] y, StitchKind[] kinds, ImmutableSortedDictionary<int, string>? messages = null)
+        : this(x, y, kinds, x.Length, messages)
     {
-        if (x.Length != y.Length || x.Length != kinds.Length) throw new ArgumentException("The arrays must have one length.");
-        (_x, _y, _kinds) = (x, y, kinds);
+    }
+
+    /// <summary>Takes over the first <paramref name="count"/> entries of arrays of one length, so that a reader need not copy what it overestimated.</summary>
+    /// <exception cref="ArgumentException">The arrays differ in length or are shorter.</exception>
+    public StitchBlob(double[] x, double[] y, StitchKind[] kinds, int count, ImmutableSortedDictionary<int, string>? messages)
+    {
+        if (x.Length != y.Length || x.Length != kinds.Length || count < 0 || count > x.Length) throw new ArgumentException("The arrays must have one length, and hold the count.");
+        (_x, _y, _kinds, Count) = (x, y, kinds, count);
         Messages = messages ?? ImmutableSortedDictionary<int, string>.Empty;
     }
 
@@ -31,36 +38,37 @@ public sealed class StitchBlob
     public static readonly StitchBlob None = new([], [], []);
 
     /// <summary>Number of records, of all kinds.</summary>
-    public int Count => _x.Length;
+    public int Count { get; }
 
     /// <summary>Places across, mm.</summary>
-    public ReadOnlySpan<double> X => _x;
+    public ReadOnlySpan<double> X => _x.AsSpan(0, Count);
 
     /// <summary>Places towards the operator, mm.</summary>
-    public ReadOnlySpan<double> Y => _y;
+    public ReadOnlySpan<double> Y => _y.AsSpan(0, Count);
 
     /// <summary>What happens at each record.</summary>
-    public ReadOnlySpan<StitchKind> Kinds => _kinds;
+    public ReadOnlySpan<StitchKind> Kinds => _kinds.AsSpan(0, Count);
 
     /// <summary>Messages of stops, by the number of their record.</summary>
     public ImmutableSortedDictionary<int, string> Messages { get; }
 
     /// <summary>The place of a record, mm.</summary>
-    public Point At(int index) => new(_x[index], _y[index]);
+    public Point At(int index) => index < Count ? new(_x[index], _y[index]) : throw new ArgumentOutOfRangeException(nameof(index));
 
     /// <summary>The hash of the stored bytes; computed at the first asking.</summary>
     public BlobHash Hash => _hash ??= BlobHash.Of(ToBytes());
 
     /// <summary>How many records of a kind there are.</summary>
-    public int CountOf(StitchKind kind) => _kinds.AsSpan().Count(kind);
+    public int CountOf(StitchKind kind) => Kinds.Count(kind);
 
     /// <summary>The rectangle about every needle point of a range of records.</summary>
     public Box BoundsOf(int first, int count)
     {
         var (minX, minY, maxX, maxY) = Box.Empty;
+        var kinds = Kinds;
         for (var i = first; i < first + count; i++)
         {
-            if (_kinds[i] != StitchKind.Stitch) continue;
+            if (kinds[i] != StitchKind.Stitch) continue;
             var (x, y) = (_x[i], _y[i]);
             if (x < minX) minX = x;
             if (x > maxX) maxX = x;
@@ -80,9 +88,9 @@ public sealed class StitchBlob
         using var bytes = new MemoryStream(sizeof(uint) + (Count * BytesPerRecord));
         using var writer = new BinaryWriter(bytes, Encoding.UTF8);
         writer.Write((uint)Count);
-        writer.Write(MemoryMarshal.AsBytes(_x.AsSpan()));
-        writer.Write(MemoryMarshal.AsBytes(_y.AsSpan()));
-        writer.Write(MemoryMarshal.AsBytes(_kinds.AsSpan()));
+        writer.Write(MemoryMarshal.AsBytes(X));
+        writer.Write(MemoryMarshal.AsBytes(Y));
+        writer.Write(MemoryMarshal.AsBytes(Kinds));
         foreach (var (record, message) in Messages)
         {
             var text = Encoding.UTF8.GetBytes(message);
