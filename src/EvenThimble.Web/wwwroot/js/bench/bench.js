@@ -4,7 +4,7 @@ import { remember, say, typing } from "../site.js";
 import { Cloth } from "./cloth.js";
 import { takeInHand } from "./gestures.js";
 import { fetchPlan } from "./plan.js";
-import { post } from "./post.js";
+import { post, postsConcern } from "./post.js";
 import { Rehearsal } from "./rehearsal.js";
 import { SewingLine } from "./sewing-line.js";
 import { BenchState } from "./state.js";
@@ -14,6 +14,7 @@ export const cloth = new Cloth(state);
 const line = new SewingLine(state);
 const rehearsal = new Rehearsal(state);
 takeInHand(cloth, state);
+postsConcern(() => [...state.selected].join());
 
 /** Every request of the bench says which version it saw, what is selected and which task is open. */
 document.addEventListener("htmx:configRequest", (event) => {
@@ -133,6 +134,7 @@ function zoom(how) {
 /** @param {string} what */
 function partDo(what) {
   if (state.selected.size === 0) return say("Nothing is selected. Choose a part on the cloth or on the sewing line first.");
+  endNudge();
   const chosen = state.parts.filter((p) => state.selected.has(p.id));
   if (what === "earlier" || what === "later") void post("Step", { earlier: String(what === "earlier") });
   if (what === "hide") void post("Hide", { hidden: String(!chosen.every((p) => p.hidden)) });
@@ -172,9 +174,12 @@ for (const [on, off] of [["pointerover", "pointerout"], ["focusin", "focusout"]]
   document.addEventListener(off, (event) => /** @type {Element} */ (event.target).closest?.("[data-preview]") && state.setPreview(null));
 }
 
-let nudged = { dx: 0, dy: 0, due: 0 };
+let nudged = { dx: 0, dy: 0, due: 0, parts: "" };
 /** Several nudges in quick succession are one step of the history. @param {number} dx @param {number} dy */
 function nudge(dx, dy) {
+  const parts = [...state.selected].join();
+  if (parts !== nudged.parts) endNudge();
+  nudged.parts = parts;
   nudged.dx += dx;
   nudged.dy += dy;
   if (state.selected.size) {
@@ -182,14 +187,19 @@ function nudge(dx, dy) {
     cloth.ask();
   }
   clearTimeout(nudged.due);
-  nudged.due = window.setTimeout(() => {
-    const values = { dx: nudged.dx.toFixed(3), dy: nudged.dy.toFixed(3) };
-    nudged = { dx: 0, dy: 0, due: 0 };
-    void post("Shift", values).finally(() => {
-      Object.assign(cloth.hand, { dx: 0, dy: 0 });
-      cloth.ask();
-    });
-  }, 220);
+  nudged.due = window.setTimeout(endNudge, 220);
+}
+
+/** Sends the nudges that are not sent yet, so that what comes after them finds them done. */
+function endNudge() {
+  if (!nudged.due) return;
+  clearTimeout(nudged.due);
+  const values = { dx: nudged.dx.toFixed(3), dy: nudged.dy.toFixed(3), parts: nudged.parts };
+  nudged = { dx: 0, dy: 0, due: 0, parts: "" };
+  void post("Shift", values).finally(() => {
+    Object.assign(cloth.hand, { dx: 0, dy: 0 });
+    cloth.ask();
+  });
 }
 
 /** @type {Record<string, [number, number]>} */
@@ -226,6 +236,7 @@ document.addEventListener("keydown", (event) => {
   const target = /** @type {Element} */ (event.target);
   if (command && key === "z") {
     event.preventDefault();
+    endNudge();
     void post(event.shiftKey ? "Redo" : "Undo");
   } else if (command && key === "a") {
     event.preventDefault();

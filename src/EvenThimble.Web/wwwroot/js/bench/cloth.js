@@ -89,7 +89,7 @@ export class Cloth {
     this.coming = null;
     const { plan } = this.state;
     if (plan) {
-      const look = { view: this.kind === "density" ? /** @type {const} */ ("plain") : this.kind, colours: this.state.colours(), hidden: this.state.parts.map((p) => p.hidden) };
+      const look = { view: this.kind === "density" ? /** @type {const} */ ("plain") : this.kind, colours: this.state.colours(), hidden: this.state.planned().map((p) => p.hidden) };
       this.coming = new StitchLayer(plan, look, this.view, this.ratio);
     }
     this.ask();

@@ -29,7 +29,8 @@ export function takeInHand(cloth, state) {
     if (!plan) return [];
     const [x, y] = cloth.toCloth(sx, sy);
     const reach = Math.max(0.35, 5 / cloth.view.scale);
-    return plan.partsAt(x, y, reach).map((n) => state.parts[n]).filter((p) => p && !p.hidden && !p.locked).map((p) => p.id);
+    const planned = state.planned();
+    return plan.partsAt(x, y, reach).map((n) => planned[n]).filter((p) => !p.hidden && !p.locked).map((p) => p.id);
   };
 
   root.addEventListener("pointerdown", (event) => {
@@ -181,8 +182,9 @@ export function takeInHand(cloth, state) {
   function selectFramed(box, add) {
     const { plan } = state;
     if (!plan) return;
+    const planned = state.planned();
     const inside = plan.parts.filter((range, n) => {
-      const part = state.parts[n];
+      const part = planned[n];
       if (part.hidden || part.locked) return false;
       for (let i = range.first; i < range.end; i++) {
         const x = plan.xy[2 * i], y = plan.xy[2 * i + 1];

@@ -4,13 +4,21 @@
 /** @type {Promise<unknown>} */
 let last = Promise.resolve();
 
+let selectedParts = () => "";
+
+/** Tells where the ids of the selected parts are asked for. @param {() => string} ask ids with commas */
+export function postsConcern(ask) {
+  selectedParts = ask;
+}
+
 /**
- * Posts an edit; one after another, so that each names the version that the one before made.
+ * Posts an edit of what is selected now, even if another selection is made before it is sent; one after another, so that each names the version that the one before made.
  * @param {string} handler
  * @param {Record<string, string>} [values]
  * @returns {Promise<void>}
  */
 export function post(handler, values = {}) {
+  values = { parts: selectedParts(), ...values };
   const next = last.then(() => window.htmx.ajax("POST", `?handler=${handler}`, { values, swap: "none", target: "#said" }));
   last = next.catch(() => undefined);
   return next;

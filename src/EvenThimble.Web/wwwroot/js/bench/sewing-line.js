@@ -57,14 +57,14 @@ export class SewingLine {
     const { plan } = this.state;
     if (!plan) return;
     this.track.style.width = `${this.width + 2 * border}px`;
-    this.state.list.querySelectorAll("li").forEach((li, n) => {
-      const range = plan.parts[n];
-      if (!range) return;
+    for (const li of this.state.list.querySelectorAll("li")) {
+      const range = plan.parts.find((p) => p.id === Number(li.dataset.part));
+      if (!range) continue;
       const left = this.xOf(range.first), width = this.xOf(range.end) - left;
       li.style.left = `${left}px`;
       li.style.width = `${Math.max(width - 1, 3)}px`;
       li.classList.toggle("narrow", width < 46);
-    });
+    }
     this.showSelection();
     this.showNeedle();
     this._drawTicks();
@@ -75,7 +75,8 @@ export class SewingLine {
   }
 
   showNeedle() {
-    const { plan, needle, parts } = this.state;
+    const { plan, needle } = this.state;
+    const parts = this.state.planned();
     if (!plan) return;
     this.needle.style.left = `${this.xOf(needle)}px`;
     const number = plan.partAt(Math.max(0, needle - 1));
@@ -93,8 +94,9 @@ export class SewingLine {
 
   /** Ticks where the needle leaps, flags where the machine stops or takes another thread. */
   _drawTicks() {
-    const { plan, parts } = this.state;
+    const { plan } = this.state;
     if (!plan) return;
+    const parts = this.state.planned();
     const ratio = Math.min(window.devicePixelRatio || 1, 2);
     const width = this.scroll.clientWidth, height = 22;
     this.ticks.width = width * ratio;

@@ -117,9 +117,18 @@ export class BenchState extends EventTarget {
     return this.plan?.parts.filter((p) => this.selected.has(p.id)) ?? [];
   }
 
+  /**
+   * What the page says of each part of the plan. While a new plan is on its way, page and plan may differ in their order, so parts go by their names.
+   * @returns {PartEntry[]}
+   */
+  planned() {
+    const entries = new Map(this.parts.map((p) => [p.id, p]));
+    return (this.plan?.parts ?? []).map((range) => entries.get(range.id) ?? { id: range.id, piece: 0, colour: "#808080", thread: "", name: "", hidden: false, locked: false });
+  }
+
   /** The colour of each planned part, the preview included. */
   colours() {
-    return this.parts.map((p) => (this.preview && this.selected.has(p.id) ? this.preview : p.colour));
+    return this.planned().map((p) => (this.preview && this.selected.has(p.id) ? this.preview : p.colour));
   }
 
   /** @param {"plan" | "selection" | "needle" | "look" | "page"} what */

@@ -1,0 +1,102 @@
+using EvenThimble.Core.Colour;
+using EvenThimble.Core.Formats;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
+using EvenThimble.Core.Scenario;
+using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Equipment;
+using EvenThimble.Storage;
+using EvenThimble.Web.Look;
+using EvenThimble.Web.Workroom;
+
+namespace EvenThimble.App.Tests;
+
+/// <summary>Words and numbers as screens show them, and the way of a file to a machine.</summary>
+public sealed class LookTests : IDisposable
+{
+    private readonly string _folder = Directory.CreateTempSubdirectory("thimble-").FullName;
+
+    public void Dispose() => Directory.Delete(_folder, recursive: true);
+
+    [Theory]
+    [InlineData(0.2, "1 min")]
+    [InlineData(19.6, "20 min")]
+    [InlineData(59.8, "1 h 00 min")]
+    [InlineData(125, "2 h 05 min")]
+    public void Time_is_told_in_hours_and_minutes(double minutes, string text) => Ui.Minutes(minutes).ShouldBe(text);
+
+    [Theory]
+    [InlineData(0, "just now")]
+    [InlineData(1, "1 minute ago")]
+    [InlineData(59, "59 minutes ago")]
+    [InlineData(60, "1 hour ago")]
+    [InlineData(60 * 30, "22 Nov 2026, 06:00")]
+    public void The_past_is_told_as_people_do(int minutes, string text)
+    {
+        var now = new DateTimeOffset(2026, 11, 23, 12, 0, 0, TimeSpan.Zero);
+        Ui.Ago(now.AddMinutes(-minutes), now).ShouldBe(text);
+    }
+
+    [Fact]
+    public void Numbers_agree_with_their_words()
+    {
+        Ui.Of(1, "stitch", "stitches").ShouldBe("1 stitch");
+        Ui.Of(8_172, "stitch", "stitches").ShouldBe("8,172 stitches");
+        Ui.Of(0, "part").ShouldBe("0 parts");
+        Ui.Swatch(Rgb.FromInt(0x2F4B7C)).ToString()!.ShouldContain("fill=\"#2f4b7c\"");
+    }
+
+    [Theory]
+    [InlineData("wren-130", "Comet dome.evth", true)]
+    [InlineData("wren-130", "Comet over the dome.evth", false)]
+    [InlineData("wren-130", "Komet über.evth", false)]
+    [InlineData("wren-130", ".evth", false)]
+    [InlineData("heron-200", "Komet über dem Dom, für Tamsin.evth", true)]
+    [InlineData("heron-200", "comet.csv", false)]
+    public void Each_machine_has_its_own_rule_for_names(string machine, string name, bool fine) =>
+        (HandOver.NameRefused(SewingMachineModel.Find(machine)!, name) is null).ShouldBe(fine);
+
+    [Fact]
+    public void Each_machine_is_planned_the_kind_it_reads_with_the_reason_and_what_is_lost()
+    {
+        var job = Open(DemoDesigns.All[2].Draw());
+        var wren = HandOver.PlanFor(job, SewingMachineModel.Wren130);
+        (wren.Kind, wren.FileName, wren.InTrouble, wren.Field.Id).ShouldBe((StitchFileKind.Evth1, "Ringed planet.evth", false, "130x180"));
+        wren.Losses.ShouldNotBeEmpty();
+        var starling = HandOver.PlanFor(job, SewingMachineModel.StarlingEight);
+        starling.Kind.ShouldBe(StitchFileKind.Evth2);
+        starling.Why.ShouldContain("G-code");
+        starling.Losses.ShouldBeEmpty();
+        HandOver.PlanFor(Open(DemoDesigns.All[^1].Draw()), SewingMachineModel.Wren130).InTrouble.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void What_is_delivered_arrives_byte_for_byte_and_a_full_stick_is_told()
+    {
+        var room = new EquipmentRoom(_folder);
+        var desk = new HandOver(room);
+        var job = Open(DemoDesigns.All[2].Draw());
+        var arrival = desk.Deliver(job, SewingMachineModel.Heron200, "planet.evth", "brass", replace: false);
+        (arrival.Done, arrival.Listing!.Listed, arrival.Where).ShouldBe((true, true, "Brass stick"));
+        room.Stick("brass")!.Drawer.Read("planet.evth").ShouldBe(HandOver.Write(job, SewingMachineModel.Heron200));
+        desk.Deliver(job, SewingMachineModel.Heron200, "planet.evth", "brass", replace: false).Says.ShouldContain("already");
+        desk.Deliver(job, SewingMachineModel.Heron200, "planet.evth", "nowhere", replace: false).Done.ShouldBeFalse();
+        room.Stick("brass")!.Drawer.Put("photos.zip", new byte[2 * 1024 * 1024 - 100_000], replace: false);
+        var full = desk.Deliver(job, SewingMachineModel.Heron200, "second.evth", "brass", replace: false);
+        (full.Done, full.Listing).ShouldBe((false, null));
+        full.Says.ShouldContain("no room");
+        room.Stick("brass")!.Drawer.Has("second.evth").ShouldBeFalse();
+    }
+
+    private static OpenJob Open(StitchFile design)
+    {
+        var job = Job.FromDesign(1, design);
+        return new(new StoredJob(1, 1, 0, 0, "Opened", job), Sequencer.Plan(job, new OneBlob(design.Stitches)));
+    }
+
+    private sealed class OneBlob(StitchBlob blob) : IStitchSource
+    {
+        public StitchBlob Get(BlobHash hash) => blob;
+    }
+}
