@@ -93,7 +93,7 @@ public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
     });
 
     private string Shown(StitchFile file) => Text(
-        $"{file.Title} · {file.Bounds.Width:0} × {file.Bounds.Height:0} mm in {FieldFor(file)!.Width:0} × {FieldFor(file)!.Height:0} · {file.StitchCount:N0} stitches · {file.ThreadChanges} thread changes");
+        $"{file.Title} · {file.Bounds.Width:0.#} × {file.Bounds.Height:0.#} mm in {FieldFor(file)!.Width:0} × {FieldFor(file)!.Height:0} · {file.StitchCount:N0} stitches · {file.ThreadChanges} thread changes");
 
     private static string Text(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
 }

@@ -55,8 +55,21 @@ public sealed class DesignStore(Database database, TimeProvider clock)
                 """,
                 new
                 {
-                    file.Title, fileName = Titles.Clean(fileName), kind = kind.Id, tags, added = Stamp(), bounds.Width, bounds.Height, file.StitchCount, file.ThreadChanges,
-                    notes = string.Join('\n', file.Notes), blob = file.Stitches.Hash.Hex, parts = PartsJson(file), original, originalHash, picture,
+                    file.Title,
+                    fileName = Titles.Clean(fileName),
+                    kind = kind.Id,
+                    tags,
+                    added = Stamp(),
+                    bounds.Width,
+                    bounds.Height,
+                    file.StitchCount,
+                    file.ThreadChanges,
+                    notes = string.Join('\n', file.Notes),
+                    blob = file.Stitches.Hash.Hex,
+                    parts = PartsJson(file),
+                    original,
+                    originalHash,
+                    picture,
                 },
                 t);
             return new ImportResult(id, file.Title, false);

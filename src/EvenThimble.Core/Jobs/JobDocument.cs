@@ -47,7 +47,8 @@ public static class JobDocument
                 [.. stored.Pieces.Select(p => new Piece(new(p.Id), p.Name, p.Design))],
                 new([.. stored.Parts.Select(FromStored)]),
                 new(stored.Machine, stored.Hoop),
-                new(stored.Cloth, Colour(stored.ClothColour))) { ShortTitle = stored.ShortTitle };
+                new(stored.Cloth, Colour(stored.ClothColour)))
+            { ShortTitle = stored.ShortTitle };
         }
         catch (Exception e) when (e is JsonException or NullReferenceException or ArgumentNullException)
         {

@@ -6,6 +6,7 @@ import { SewnLayer, StitchLayer, transformOf } from "./layers.js";
 const restMs = 140;
 const faint = 0.16;
 const handlePx = 26;
+const rulerPx = 20;
 
 export class Cloth {
   /** @param {import("./state.js").BenchState} state */
@@ -150,6 +151,9 @@ export class Cloth {
       if (this.sewn) this._place(this.sewn, this.sewn.canvas, 1);
     } else if (this.layer) {
       this._place(this.layer, this.layer.canvas, 1);
+
+      // A layer of another view may not reach to the edges; what comes in its place is shown over it as it grows.
+      if (this.coming && JSON.stringify(this.coming.view) !== JSON.stringify(this.layer.view)) this._place(this.coming, this.coming.canvas, 1);
     } else if (this.coming) {
       this._place(this.coming, this.coming.canvas, 1);
     }
@@ -188,6 +192,17 @@ export class Cloth {
     ctx.setTransform(1, 0, 0, 1, 0, 0);
     ctx.clearRect(0, 0, this.marks.width, this.marks.height);
     if (!state.plan) return;
+    ctx.save();
+    ctx.beginPath();
+    ctx.rect(rulerPx * ratio, rulerPx * ratio, this.marks.width, this.marks.height);
+    ctx.clip();
+    this._drawMarksInside(ctx);
+    ctx.restore();
+  }
+
+  /** @param {CanvasRenderingContext2D} ctx kept off the rulers */
+  _drawMarksInside(ctx) {
+    const { ratio, state } = this;
     const onDark = lightness(state.ground.colour) < 120;
     const ink = onDark ? "#f3e6c4" : "#2f4b7c";
     const box = this.selectedBox();
@@ -219,7 +234,7 @@ export class Cloth {
     if (carried || (!this.moving && !this.state.rehearsing && this.state.task !== "threads")) {
       ctx.strokeStyle = ink;
       ctx.lineWidth = px;
-      ctx.globalAlpha = carried ? 0.8 : 0.32;
+      ctx.globalAlpha = carried ? 0.8 : 0.2;
       ctx.stroke(this._ghost());
       ctx.globalAlpha = 1;
     }

@@ -70,15 +70,26 @@ const weaves = {
   smooth: () => {},
 };
 
-/** @param {CanvasRenderingContext2D} ctx @param {number} n @param {string} c @param {number} depth */
+/**
+ * Threads over and under each other: each piece that lies on top is round, light along its middle and dark where it dips.
+ * @param {CanvasRenderingContext2D} ctx @param {number} n @param {string} c @param {number} depth
+ */
 function overUnder(ctx, n, c, depth) {
   const h = n / 2;
-  ctx.fillStyle = lighter(c, depth);
-  ctx.fillRect(0.08 * n, 0.1 * n, h * 0.84, h * 0.8);
-  ctx.fillRect(h + 0.08 * n, h + 0.1 * n, h * 0.84, h * 0.8);
-  ctx.fillStyle = lighter(c, -depth);
-  ctx.fillRect(h + 0.1 * n, 0.06 * n, h * 0.8, h * 0.88);
-  ctx.fillRect(0.1 * n, h + 0.06 * n, h * 0.8, h * 0.88);
+  ctx.fillStyle = lighter(c, -depth * 1.6);
+  ctx.fillRect(0, 0, n, n);
+  for (const [column, row] of [[0, 0], [1, 1], [1, 0], [0, 1]]) {
+    const across = column === row;
+    const x = column * h, y = row * h;
+    const round = across ? ctx.createLinearGradient(0, y, 0, y + h) : ctx.createLinearGradient(x, 0, x + h, 0);
+    round.addColorStop(0, lighter(c, -depth));
+    round.addColorStop(0.45, lighter(c, across ? depth * 0.8 : depth * 0.4));
+    round.addColorStop(1, lighter(c, -depth));
+    ctx.fillStyle = round;
+    const dip = h * 0.07;
+    if (across) ctx.fillRect(x - dip, y + dip, h + 2 * dip, h - 2 * dip);
+    else ctx.fillRect(x + dip, y - dip, h - 2 * dip, h + 2 * dip);
+  }
 }
 
 /** Millimetres that a repeat of the weave measures. @type {Record<string, number>} */

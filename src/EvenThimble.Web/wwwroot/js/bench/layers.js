@@ -13,9 +13,10 @@ const aimMs = 6;
 const firstAimMs = 40;
 
 // Browsers put drawing off until somebody looks at the result; looking at one pixel after each batch keeps what was put off small,
-// so that the time of a batch can be told. The size of the next follows from it: computers draw at very different speeds.
+// so that the time of a batch can be told. The size of the next follows from it: computers, and views, differ greatly in speed.
 const probe = /** @type {CanvasRenderingContext2D} */ (blank(1, 1).getContext("2d"));
-let strandsPerMs = 60;
+const fewest = 80, most = 30000;
+let strandsAtOnce = 400;
 
 /**
  * Draws a batch of strands that takes about the time aimed at.
@@ -23,10 +24,12 @@ let strandsPerMs = 60;
  */
 function drawBatch(canvas, aim, draw) {
   const start = performance.now();
-  const drawn = draw(Math.max(50, Math.round(strandsPerMs * aim)));
+  const wanted = Math.round((strandsAtOnce * aim) / aimMs);
+  const drawn = draw(wanted);
   probe.drawImage(canvas, 0, 0, 1, 1, 0, 0, 1, 1);
-  const took = Math.max(0.2, performance.now() - start);
-  if (drawn > 40) strandsPerMs = Math.max(8, Math.min(4000, Math.min(strandsPerMs * 1.3, 0.6 * strandsPerMs + 0.4 * (drawn / took))));
+  const took = performance.now() - start;
+  if (took > aim * 1.3) strandsAtOnce = Math.max(fewest, Math.round(strandsAtOnce * Math.max(0.4, aim / took)));
+  else if (took < aim * 0.6 && drawn >= wanted) strandsAtOnce = Math.min(most, Math.round(strandsAtOnce * 1.6));
 }
 
 /** @param {View} view @param {number} ratio */
