@@ -69,9 +69,12 @@ public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
         if (FieldFor(file) is not null) return null;
         var b = file.Bounds;
         var largest = model.Hoops.MaxBy(h => h.Width * h.Height)!;
-        return model.SmallestHoopFor(b.Width, b.Height) is { Turned: false }
-            ? Text($"It is {b.Width:0.#} × {b.Height:0.#} mm, which would fit, but it does not lie in the middle of the field.")
-            : Text($"It is too large: {b.Width:0.#} × {b.Height:0.#} mm, and the largest field of {model.Name} is {largest.Width:0.#} × {largest.Height:0.#} mm.");
+        return model.SmallestHoopFor(b.Width, b.Height) switch
+        {
+            { Turned: false } => Text($"It is {b.Width:0.#} × {b.Height:0.#} mm, which would fit, but it does not lie in the middle of the field."),
+            { Field: var field } => Text($"It is too large as it lies, {b.Width:0.#} × {b.Height:0.#} mm; turned by 90° it would fit the field of {field.Width:0.#} × {field.Height:0.#} mm."),
+            null => Text($"It is too large: {b.Width:0.#} × {b.Height:0.#} mm, and the largest field of {model.Name} is {largest.Width:0.#} × {largest.Height:0.#} mm."),
+        };
     }
 
     private string? StitchesRefused(StitchFile file) =>

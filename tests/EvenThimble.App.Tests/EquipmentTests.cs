@@ -44,6 +44,7 @@ public sealed class EquipmentTests : IDisposable
         Listed("wren-130", "a.evth", Rows(50, 5) with { Title = "A title beyond sixteen" }).Why!.ShouldContain("title");
         Listed("wren-130", "a.evth", Rows(300, 5)).Why!.ShouldContain("too large");
         Listed("wren-130", "a.evth", Rows(60, 5, offset: 60)).Why!.ShouldContain("middle");
+        Listed("wren-130", "a.evth", Rows(150, 5)).Why!.ShouldContain("turned by 90°");
         Listed("wren-130", "a.evth", Rows(40, 50_000)).Why!.ShouldContain("50,000");
         Listed("wren-130", "a.evth", Rows(40, 60, parts: 30)).Why!.ShouldContain("29 thread changes");
         Listed("wren-130", "a.evth", Rows(40, 60, parts: 25)).Listed.ShouldBeTrue();

@@ -24,7 +24,4 @@ public readonly record struct Rgb(byte R, byte G, byte B)
 
     /// <summary>The colour of a number 0xRRGGBB.</summary>
     public static Rgb FromInt(int value) => new((byte)(value >> 16), (byte)(value >> 8), (byte)value);
-
-    /// <summary>The number 0xRRGGBB of the colour.</summary>
-    public int ToInt() => (R << 16) | (G << 8) | B;
 }

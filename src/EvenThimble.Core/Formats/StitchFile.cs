@@ -41,7 +41,4 @@ public sealed record StitchFile(string Title, StitchBlob Stitches, ImmutableArra
 
     /// <summary>The different threads, in the order they are first used.</summary>
     public ImmutableArray<SewingThread> Threads => [.. Parts.Select(p => p.Thread).Distinct()];
-
-    /// <summary>The part that a record belongs to.</summary>
-    public StitchFilePart PartOf(int record) => Parts.First(p => record >= p.First && record < p.First + p.Count);
 }

@@ -51,11 +51,10 @@ let shownPage = `${state.planTag} ${state.version} ${state.unit}`;
 /** Takes over what the last answer changed. */
 function refresh() {
   const now = `${state.planTag} ${state.version} ${state.unit}`;
-  const task = document.getElementById("task-card")?.dataset.task ?? "";
-  for (const button of document.querySelectorAll(".rail [data-task]")) button.setAttribute("aria-pressed", String(button.getAttribute("data-task") === task));
+  for (const button of document.querySelectorAll(".rail [data-task]")) button.setAttribute("aria-pressed", String(button.getAttribute("data-task") === state.task));
   if (now === shownPage) {
     line.showSelection();
-    return;
+    return checkCard();
   }
   shownPage = now;
   const hoop = JSON.stringify(lastGround);
@@ -65,14 +64,28 @@ function refresh() {
   if (hoop !== JSON.stringify(lastGround)) cloth.showHoop();
   if (cloth.kind === "density") cloth.show("density");
   void bringPlan();
+  checkCard();
 }
+
+/** An answer may bring the card of a task or a selection that is no longer wanted: then the right one is asked for. */
+function checkCard() {
+  const card = document.getElementById("task-card");
+  if (card && (card.dataset.task !== state.task || (card.dataset.parts ?? "") !== [...state.selected].join())) void showCard();
+}
+
+const rail = /** @type {Element} */ (document.querySelector(".rail"));
+/** Of several cards asked for while one is under way only the last is fetched, for what is wanted by then. */
+function showCard() {
+  return window.htmx.ajax("GET", "?handler=Card", { target: "#task-card", swap: "outerHTML", source: rail });
+}
+
 const fieldOf = () => ({ width: state.ground.width, height: state.ground.height });
 let lastGround = fieldOf();
 
 /** @param {string} task */
 async function openTask(task, focus = "") {
   state.task = task;
-  await window.htmx.ajax("GET", "?handler=Card", { target: "#task-card", swap: "outerHTML" });
+  await showCard();
   if (focus) document.getElementById(focus)?.focus();
 }
 
@@ -80,7 +93,7 @@ let cardAsked = 0;
 state.addEventListener("selection", () => {
   state.setPreview(null);
   clearTimeout(cardAsked);
-  cardAsked = window.setTimeout(() => void window.htmx.ajax("GET", "?handler=Card", { target: "#task-card", swap: "outerHTML" }), 40);
+  cardAsked = window.setTimeout(() => void showCard(), 40);
 });
 
 document.addEventListener("click", (event) => {
@@ -100,7 +113,7 @@ document.addEventListener("click", (event) => {
   if (d.showRecord) showRecord(Number(d.showRecord));
   if ("units" in d) {
     remember("unit", state.unit === "in" ? "mm" : "in");
-    void window.htmx.ajax("GET", "?handler=State", { target: "#said", swap: "none" }).then(() => {
+    void window.htmx.ajax("GET", "?handler=State", { target: "#said", swap: "none", source: target }).then(() => {
       /** @type {HTMLElement} */ (document.getElementById("unit-name")).textContent = state.unit;
     });
   }

@@ -1,6 +1,9 @@
 // @ts-check
 /** Edits go to the server as ordinary posts and come back as everything that they change on the screen. */
 
+// Requests of one element drop each other while one is under way; edits have an element of their own, so that nothing can drop them.
+const sender = /** @type {Element} */ (document.getElementById("line-track"));
+
 /** @type {Promise<unknown>} */
 let last = Promise.resolve();
 
@@ -19,7 +22,7 @@ export function postsConcern(ask) {
  */
 export function post(handler, values = {}) {
   values = { parts: selectedParts(), ...values };
-  const next = last.then(() => window.htmx.ajax("POST", `?handler=${handler}`, { values, swap: "none", target: "#said" }));
+  const next = last.then(() => window.htmx.ajax("POST", `?handler=${handler}`, { values, swap: "none", target: "#said", source: sender }));
   last = next.catch(() => undefined);
   return next;
 }

@@ -23,7 +23,8 @@ export class BenchState extends EventTarget {
     this.selected = new Set();
     /** Records before this are sewn; the whole plan when nobody rehearses. */
     this.needle = 0;
-    this.task = "arrange";
+    /** The task that is wanted; the card of another may still be shown for a moment. */
+    this.task = document.getElementById("task-card")?.dataset.task ?? "arrange";
     /** A colour that the selected parts are shown in for a moment. @type {string | null} */
     this.preview = null;
     this.readPage();
@@ -72,7 +73,6 @@ export class BenchState extends EventTarget {
     }));
     const there = new Set(this.parts.map((p) => p.id));
     this.selected = new Set([...this.selected].filter((id) => there.has(id)));
-    this.task = document.getElementById("task-card")?.dataset.task ?? this.task;
     this.preview = null;
   }
 
