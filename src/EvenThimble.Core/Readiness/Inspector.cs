@@ -92,7 +92,7 @@ public static class Inspector
         var mostLetters = machine.NameLength ?? Titles.ShortLength;
         var finding = new Finding("name", FindingLevel.Note,
             $"{machine.Name} shows {mostLetters} plain letters; there the job is called “{name}”.",
-            job.ShortTitle is null ? "Keep this short name, or type another in Make ready." : "You chose this short name.");
+            job.ShortTitle is null ? "Keep this short name, or give the job a shorter title in plain letters." : "You chose this short name.");
         return job.ShortTitle is null ? finding with { Remedies = [new("short-name", $"Keep “{name}”", new SetShortTitle(name))] } : finding;
     }
 
