@@ -13,6 +13,9 @@ namespace EvenThimble.Core.Tests;
 /// <summary>Stitch files made up for tests; the same seed, the same file.</summary>
 public static class MadeUp
 {
+    /// <summary>The folder of the whole project.</summary>
+    public static string Repository { get; } = RepositoryAbove(AppContext.BaseDirectory);
+
     private static readonly string[] Messages = ["Lay the moon fabric", "Schneide den Rand", "布を置く", "Trim (close)"];
 
     /// <summary>A file of several parts with all kinds of records, on the grid of 0.01 mm.</summary>
@@ -67,6 +70,9 @@ public static class MadeUp
     public static (Job Job, IStitchSource Source) JobOf(StitchFile file) => (Job.FromDesign(1, file), new OneBlob(file.Stitches));
 
     public static HashSet<PartId> Ids(params int[] ids) => [.. ids.Select(i => new PartId(i))];
+
+    private static string RepositoryAbove(string folder) =>
+        System.IO.File.Exists(Path.Combine(folder, "EvenThimble.slnx")) ? folder : RepositoryAbove(Path.GetDirectoryName(folder) ?? throw new DirectoryNotFoundException("The tests run outside the project."));
 
     private static double Coordinate(Random random, double reach) => Math.Round((random.NextDouble() - 0.5) * 2 * reach, 2);
 

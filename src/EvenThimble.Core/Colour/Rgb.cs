@@ -22,6 +22,10 @@ public readonly record struct Rgb(byte R, byte G, byte B)
         return true;
     }
 
+    /// <summary>The colour of what <see cref="Hex"/> wrote.</summary>
+    /// <exception cref="FormatException">It is no colour.</exception>
+    public static Rgb OfHex(string? text) => TryParse(text, out var colour) ? colour : throw new FormatException("That is no colour.");
+
     /// <summary>The colour of a number 0xRRGGBB.</summary>
     public static Rgb FromInt(int value) => new((byte)(value >> 16), (byte)(value >> 8), (byte)value);
 }

@@ -3,6 +3,12 @@ namespace EvenThimble.Core.Digitizing;
 /// <summary>The craft's usual numbers, mm unless said.</summary>
 public static class Craft
 {
+    /// <summary>Width of a usual thread as it lies on the cloth.</summary>
+    public const double ThreadWidth = 0.4;
+
+    /// <summary>Longest stitch of any kind; a longer way is jumped.</summary>
+    public const double LongestStitch = 12.1;
+
     /// <summary>Usual stitch of a run.</summary>
     public const double RunStitch = 2.2;
 
@@ -18,11 +24,17 @@ public static class Craft
     /// <summary>Longest throw of a satin; longer ones are split.</summary>
     public const double LongestThrow = 7.0;
 
+    /// <summary>Narrowest throw that is still satin; what is narrower is run.</summary>
+    public const double NarrowestSatin = 1.0;
+
     /// <summary>Between rows of a fill.</summary>
     public const double FillSpacing = 0.40;
 
     /// <summary>Usual stitch of a fill.</summary>
     public const double FillStitch = 4.0;
+
+    /// <summary>Part of a stitch by which the needle points of a row are shifted against the row before.</summary>
+    public const double RowShift = 0.3;
 
     /// <summary>Shortest stitch worth making, ties aside.</summary>
     public const double ShortestStitch = 0.4;
@@ -35,4 +47,7 @@ public static class Craft
 
     /// <summary>How far underlay stays inside the edge.</summary>
     public const double UnderlayInset = 0.5;
+
+    /// <summary>By how much throws and rows are made longer at each end, since thread pulls the cloth together.</summary>
+    public const double PullCompensation = 0.2;
 }

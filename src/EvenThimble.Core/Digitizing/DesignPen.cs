@@ -1,4 +1,9 @@
+using EvenThimble.Core.Drawing;
+using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Formats;
+using EvenThimble.Core.Digitizing.Fill;
+using EvenThimble.Core.Digitizing.Lines;
+using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Stitches;
@@ -9,8 +14,7 @@ namespace EvenThimble.Core.Digitizing;
 /// <summary>Draws a design stitch by stitch: takes threads, ties in and off, trims, and lays underlay before what covers it.</summary>
 public sealed class DesignPen
 {
-    private const double FillUnderlaySpacing = 3.0;
-    private const double ZigzagSpacing = 1.6;
+    private const double RailCompensation = 0.15;
     private readonly StitchBuilder _records = new(8192);
     private readonly List<StitchFilePart> _parts = [];
     private (SewingThread Thread, PartRole Role)? _current;
@@ -34,7 +38,7 @@ public sealed class DesignPen
             TieOffAndTrim();
             _records.Jump(points[0]);
             _records.Stitch(points[0]);
-            Tie(points[0], points[1]);
+            Tied.Tie(_records, points[0], points[1]);
         }
 
         foreach (var p in near ? points : points.Skip(1))
@@ -47,22 +51,16 @@ public sealed class DesignPen
     public void Run(IReadOnlyList<Point> line, double stitch = Craft.RunStitch) => Sew(RunLine.Along(line, stitch));
 
     /// <summary>Each stitch of a run three times, forward, back and forward.</summary>
-    public void TripleRun(IReadOnlyList<Point> line, double stitch = Craft.RunStitch)
-    {
-        var points = RunLine.Along(line, stitch);
-        Sew([points[0], .. points.Skip(1).SelectMany((p, i) => new[] { p, points[i], p })]);
-    }
+    public void TripleRun(IReadOnlyList<Point> line, double stitch = Craft.RunStitch) => Sew(RunLine.Tripled(RunLine.Along(line, stitch)));
 
     /// <summary>Satin between rails over a centre run and a zigzag.</summary>
-    public void Satin(IReadOnlyList<Point> left, IReadOnlyList<Point> right, double spacing = Craft.SatinSpacing)
+    public void Satin(IReadOnlyList<Point> left, IReadOnlyList<Point> right, double spacing = Craft.SatinSpacing) =>
+        Sew(SatinRails.Sew(left, right, new(spacing, RailCompensation) { Underlay = [Underlay.Zigzag] }));
+
+    /// <summary>A shape in what suits it, on a cloth.</summary>
+    public void Shape(DrawnShape shape, StitchSettings settings, ClothProfile cloth)
     {
-        var (a, b) = SatinColumn.Rungs(left, right, 1.5);
-        var centre = a.Zip(b, (p, q) => p.Toward(q, 0.5)).ToArray();
-        var widest = a.Zip(b, (p, q) => p.DistanceTo(q)).Max();
-        Sew(RunLine.Along(centre));
-        if (widest > 1.6) Sew(SatinColumn.Zigzag([.. right.Reverse()], [.. left.Reverse()], ZigzagSpacing, Craft.UnderlayInset));
-        else Sew(RunLine.Along([.. centre.Reverse()]));
-        Sew(SatinColumn.Between(left, right, spacing, 0.15));
+        foreach (var run in Digitizer.Runs(shape, settings, cloth)) Sew(run);
     }
 
     /// <summary>Satin of a width (mm, by the part of the way) along the middle line.</summary>
@@ -72,11 +70,8 @@ public sealed class DesignPen
     /// <summary>Fill of rings over a light fill that crosses it.</summary>
     public void Fill(IReadOnlyList<IReadOnlyList<Point>> rings, double angle, double spacing = Craft.FillSpacing, double stitch = Craft.FillStitch)
     {
-        var inner = rings.Select(r => Shapes.Inset(r, 0.8)).Where(r => r.Count > 2).ToList();
-        if (inner.Count == rings.Count)
-            foreach (var run in new RowFill(angle + 90) { Spacing = FillUnderlaySpacing, Stitch = 3.4 }.Of(inner))
-                Sew(run);
-        foreach (var run in new RowFill(angle) { Spacing = spacing, Stitch = stitch }.Of(rings)) Sew(run);
+        foreach (var area in Area.Of(rings))
+            Sew(FillSewing.Sew(area, new RowFill(angle) { Spacing = spacing, Stitch = stitch, Compensation = Craft.PullCompensation }, [Underlay.Edge, Underlay.Light]));
     }
 
     /// <summary>Lets the machine wait with a message.</summary>
@@ -104,7 +99,7 @@ public sealed class DesignPen
     {
         if (!_sewing) return;
         var (needle, back) = (_records.Needle, BeforeLast());
-        Tie(needle, back);
+        Tied.Tie(_records, needle, back);
         _records.Trim();
         _sewing = false;
     }
@@ -115,15 +110,5 @@ public sealed class DesignPen
             if (_records.At(i).DistanceTo(_records.Needle) > 0.2)
                 return _records.At(i);
         return _records.Needle + new Point(1, 0);
-    }
-
-    /// <summary>Three small stitches toward where the line lies, and back.</summary>
-    private void Tie(Point at, Point toward)
-    {
-        var step = (toward - at).Unit() * Math.Min(Craft.TieStitch, at.DistanceTo(toward));
-        _records.Stitch(at + step);
-        _records.Stitch(at);
-        _records.Stitch(at + step);
-        _records.Stitch(at);
     }
 }

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using System.Xml;
 using EvenThimble.Core.Colour;
+using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Stitches;
@@ -19,7 +20,6 @@ public static class SvgFormat
     private const double FarthestMm = 10_000;
 
     /// <summary>A gap between two polylines longer than this was trimmed, where the file does not say, mm.</summary>
-    private const double TrimOverMm = 3.0;
 
     private static readonly XmlReaderSettings Safe = new()
     {
@@ -91,7 +91,7 @@ public static class SvgFormat
         var places = Places(points);
         if (before is null && places.Count > 0)
         {
-            if (records.Last is StitchKind.Stitch && records.Needle.DistanceTo(places[0]) > TrimOverMm) records.Trim();
+            if (records.Last is StitchKind.Stitch && records.Needle.DistanceTo(places[0]) > Craft.TrimOver) records.Trim();
             records.Jump(places[0]);
         }
         else

@@ -21,6 +21,9 @@ public readonly record struct Point(double X, double Y)
     /// <summary>Scalar product with another vector, mm².</summary>
     public double Dot(Point other) => (X * other.X) + (Y * other.Y);
 
+    /// <summary>Area of the parallelogram of the two vectors, mm², above 0 where the other lies clockwise on the screen.</summary>
+    public double Cross(Point other) => (X * other.Y) - (Y * other.X);
+
     /// <summary>The place at <paramref name="t"/> of the way to another (0 here, 1 there).</summary>
     public Point Toward(Point other, double t) => new(X + ((other.X - X) * t), Y + ((other.Y - Y) * t));
 

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Formats;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Machines;

@@ -1,4 +1,5 @@
 using System.Globalization;
+using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Threads;
@@ -197,10 +198,10 @@ public sealed record ChooseCloth(Cloth Cloth) : JobEdit
 {
     /// <inheritdoc/>
     public override Job Apply(Job job) =>
-        ClothKind.Find(Cloth.KindId) is null ? throw new EditRefusedException("That cloth is not known here.") : job with { Cloth = Cloth };
+        job with { Cloth = Cloth };
 
     /// <inheritdoc/>
-    public override string Label(Job before) => $"Laid it on {Cloth.Kind.Name}";
+    public override string Label(Job before) => $"Laid it on {Cloth.Profile.Name}";
 }
 
 /// <summary>Gives the job another title.</summary>

@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Drawing;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 
@@ -68,9 +70,15 @@ public static class PartRoles
 /// <param name="Count">How many records, at least 1.</param>
 public readonly record struct StitchSlice(BlobHash Blob, int First, int Count);
 
-/// <summary>Stitches of one piece in one thread that sew in one go; the unit that is ordered, hidden, locked and recoloured.</summary>
+/// <summary>A shape of the user's own and how it is to be stitched; its stitches are made of it whenever they are wanted.</summary>
+public sealed record DrawnPart(DrawnShape Shape, StitchSettings Settings);
+
+/// <summary>Stitches of one piece in one thread that sew in one go; the unit that is ordered, hidden, locked and recoloured. They are slices of stored stitches, or made of what is drawn.</summary>
 public sealed record Part(PartId Id, PieceId Piece, string Name, ImmutableArray<StitchSlice> Slices, SewingThread Thread, PartRole Role, Placement Placement)
 {
+    /// <summary>The shape that the stitches are made of; null where they were bought.</summary>
+    public DrawnPart? Drawn { get; init; }
+
     /// <summary>Left out of the picture for now; it is still sewn.</summary>
     public bool Hidden { get; init; }
 
@@ -80,7 +88,7 @@ public sealed record Part(PartId Id, PieceId Piece, string Name, ImmutableArray<
     /// <summary>Equal when every setting is, slices compared one by one.</summary>
     public bool Equals(Part? other) =>
         other is not null && Id == other.Id && Piece == other.Piece && Name == other.Name && Thread == other.Thread && Role == other.Role
-        && Placement == other.Placement && Hidden == other.Hidden && Locked == other.Locked && Slices.AsSpan().SequenceEqual(other.Slices.AsSpan());
+        && Placement == other.Placement && Equals(Drawn, other.Drawn) && Hidden == other.Hidden && Locked == other.Locked && Slices.AsSpan().SequenceEqual(other.Slices.AsSpan());
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Id, Name, Thread, Placement, Slices.Length);
@@ -89,5 +97,5 @@ public sealed record Part(PartId Id, PieceId Piece, string Name, ImmutableArray<
 /// <summary>One thing placed in a job.</summary>
 /// <param name="Id">Its name within the job.</param>
 /// <param name="Name">As the user reads it.</param>
-/// <param name="DesignId">The design of the shelf that it is made of.</param>
-public sealed record Piece(PieceId Id, string Name, long DesignId);
+/// <param name="DesignId">The design of the shelf that it is made of; null for what was drawn.</param>
+public sealed record Piece(PieceId Id, string Name, long? DesignId);

@@ -1,3 +1,4 @@
+using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Formats;
 using EvenThimble.Core.Geometry;
@@ -39,7 +40,7 @@ internal static class CrescentMoonApplique
     }
 
     private static void TackDown(DesignPen pen, IReadOnlyList<Point> ring) =>
-        pen.Sew(SatinColumn.Zigzag(Polylines.Offset(ring, _ => 0.9, closed: true), Polylines.Offset(ring, _ => -0.9, closed: true), 1.2, 0.01));
+        pen.Sew(SatinRails.Zigzag(Polylines.Offset(ring, _ => 0.9, closed: true), Polylines.Offset(ring, _ => -0.9, closed: true), 1.2, 0.01));
 
     /// <summary>The outer arc of one circle and the inner arc of another, with rounded horns.</summary>
     private static IReadOnlyList<Point> Moon()

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Stitches;
@@ -19,12 +20,14 @@ public interface IStitchSource
 /// </summary>
 public static class Sequencer
 {
-    /// <summary>A way between two parts longer than this is trimmed, mm.</summary>
-    public const double TrimOverMm = 3.0;
-
     /// <summary>The plan of a job.</summary>
-    public static SewingPlan Plan(Job job, IStitchSource source, CancellationToken cancel = default)
+    /// <param name="job">What is wanted.</param>
+    /// <param name="source">Where bought stitches come from.</param>
+    /// <param name="digitized">Where the stitches of drawn shapes are made and remembered; null: made anew.</param>
+    /// <param name="cancel">Stops the work.</param>
+    public static SewingPlan Plan(Job job, IStitchSource source, DigitizedStitches? digitized = null, CancellationToken cancel = default)
     {
+        digitized ??= new();
         var builder = new StitchBuilder(job.Order.Sum(p => p.Slices.Sum(s => s.Count)) + (4 * job.Order.Count));
         var ranges = new List<(Part Part, int First)>();
         (StitchSlice Slice, Part Part)? before = null;
@@ -32,6 +35,18 @@ public static class Sequencer
         {
             cancel.ThrowIfCancellationRequested();
             var first = true;
+            if (part.Drawn is { } drawn)
+            {
+                var made = digitized.Get(drawn.Shape, drawn.Settings, job.Cloth.Profile, cancel);
+                var all = new StitchSlice(default, 0, made.Count);
+                if (made.Count > 0) Finish(builder, before, part, StartOf(made, all, part.Placement));
+                ranges.Add((part, builder.Count));
+                if (made.Count == 0) continue;
+                AppendFresh(builder, made, all, part.Placement);
+                before = (all, part);
+                continue;
+            }
+
             foreach (var slice in part.Slices)
             {
                 var blob = source.Get(slice.Blob);
@@ -71,7 +86,7 @@ public static class Sequencer
     private static bool Follows((StitchSlice Slice, Part Part)? before, StitchSlice slice, Part part) =>
         before is not { } b
             ? slice.First == 0
-            : b.Slice.Blob == slice.Blob && b.Slice.First + b.Slice.Count == slice.First && b.Part.Placement == part.Placement;
+            : b.Part.Drawn is null && b.Slice.Blob == slice.Blob && b.Slice.First + b.Slice.Count == slice.First && b.Part.Placement == part.Placement;
 
     /// <summary>Ends what was sewn before: no leap to where it once went on, and a trim where the thread would lie across the cloth.</summary>
     private static void Finish(StitchBuilder builder, (StitchSlice Slice, Part Part)? before, Part next, Point start)
@@ -79,7 +94,7 @@ public static class Sequencer
         if (before is not { } b) return;
         builder.DropTrailingJumps();
         var cut = builder.Last is StitchKind.Trim || builder.Count == 0;
-        if (!cut && (b.Part.Thread != next.Thread || builder.Needle.DistanceTo(start) > TrimOverMm)) builder.Trim();
+        if (!cut && (b.Part.Thread != next.Thread || builder.Needle.DistanceTo(start) > Craft.TrimOver)) builder.Trim();
     }
 
     /// <summary>Where the needle must be before the first stitch: the last leap before it, else the stitch itself.</summary>

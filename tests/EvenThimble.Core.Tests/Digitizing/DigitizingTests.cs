@@ -1,5 +1,11 @@
 using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Digitizing.Fill;
+using EvenThimble.Core.Digitizing.Lines;
+using EvenThimble.Core.Digitizing.Satin;
+using EvenThimble.Core.Drawing;
+using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Stitches;
 
 namespace EvenThimble.Core.Tests.Digitizing;
 
@@ -24,14 +30,18 @@ public class DigitizingTests
         Lengths(points).Max().ShouldBeGreaterThan(0.8);
     }
 
+    [Fact]
+    public void A_triple_run_sews_each_stitch_forward_back_and_forward() =>
+        RunLine.Tripled([new(0, 0), new(2, 0), new(4, 0)]).ShouldBe([new(0, 0), new(2, 0), new(0, 0), new(2, 0), new(4, 0), new(2, 0), new(4, 0)]);
+
     [Theory]
     [InlineData(3)]
     [InlineData(6.5)]
     [InlineData(11)]
     public void Satin_throws_go_from_rail_to_rail_at_the_spacing_and_are_split_when_too_long(double width)
     {
-        var points = SatinColumn.Between([new(0, 0), new(40, 0)], [new(0, width), new(40, width)]);
-        Lengths(points).Max().ShouldBeLessThanOrEqualTo(Craft.LongestThrow + 0.35);
+        var points = SatinRails.Throws([new(0, 0), new(40, 0)], [new(0, width), new(40, width)], new(0.4, 0));
+        Lengths(points).Max().ShouldBeLessThanOrEqualTo(Craft.LongestThrow);
         var onRail = points.Where(p => p.Y < 1e-9).Select(p => p.X).ToList();
         onRail.Zip(onRail.Skip(1), (a, b) => b - a).ShouldAllBe(d => Math.Abs(d - Craft.SatinSpacing) < 0.01);
         points.ShouldAllBe(p => p.Y >= -1e-9 && p.Y <= width + 1e-9);
@@ -41,7 +51,7 @@ public class DigitizingTests
     public void Satin_on_a_bend_stays_square_to_the_stroke()
     {
         var middle = Shapes.Arc(new(0, 0), 20, 20, 0, 180);
-        var points = SatinColumn.Between(Polylines.Offset(middle, _ => 2), Polylines.Offset(middle, _ => -2));
+        var points = SatinRails.Throws(Polylines.Offset(middle, _ => 2), Polylines.Offset(middle, _ => -2), new(0.4, 0));
         for (var i = 0; i + 1 < points.Count; i += 2)
         {
             var across = (points[i + 1] - points[i]).Unit();
@@ -50,120 +60,175 @@ public class DigitizingTests
         }
     }
 
-    public static TheoryData<string, double> FilledShapes()
+    [Fact]
+    public void On_a_tight_bend_some_throws_stop_short_of_the_inner_edge()
     {
-        var data = new TheoryData<string, double>();
-        foreach (var shape in new[] { "square", "disc", "ring", "comb", "crescent" })
-            foreach (var angle in new[] { 0.0, 37, 90, -22.5 })
-                data.Add(shape, angle);
-        return data;
+        var ring = Area.Of([Shapes.Circle(new(0, 0), 5), Shapes.Circle(new(0, 0), 1)])[0];
+        var throws = SatinSewing.Sew(ring, new(0.4, 0));
+        var innermost = throws.Where(p => p.Length < 1.05).ToList();
+        innermost.Count.ShouldBeLessThan(throws.Count(p => p.Length > 4.95) * 2 / 3);
     }
 
     [Theory]
-    [MemberData(nameof(FilledShapes))]
-    public void A_fill_covers_its_shape_stays_inside_and_makes_one_run(string shape, double angle)
+    [InlineData(false)]
+    [InlineData(true)]
+    public void A_satin_line_has_its_width_all_along_and_closes_without_a_gap(bool closed)
     {
-        var rings = Rings(shape);
-        var runs = new RowFill(angle).Of(rings);
+        Point[] line = [new(0, 0), new(30, 0), new(30, 20), new(0, 20)];
+        var runs = Digitizer.Runs(Of(line, closed), new(StitchWay.LineSatin) { Width = 3, Compensation = 0 }, ClothProfiles.Cotton);
         runs.Count.ShouldBe(1);
-        var (covered, outside) = Measure(rings, runs);
-        covered.ShouldBeGreaterThan(0.95);
-        outside.ShouldBeLessThan(0.03);
-        var lengths = Lengths(runs[0]).ToList();
-        lengths.Max().ShouldBeLessThanOrEqualTo(Craft.LongestThrow + 1e-9);
-        (lengths.Count(l => l < 0.35) / (double)lengths.Count).ShouldBeLessThan(0.01);
+        var box = Box.Around(runs[0]);
+        box.MinY.ShouldBe(-1.5, 0.1);
+        box.MaxX.ShouldBe(31.5, 0.1);
+        box.MaxY.ShouldBe(21.5, 0.1);
+        box.MinX.ShouldBe(closed ? -1.5 : 0, 0.1);
+        var covered = Quality.StitchMeasure.Of([.. Area.Rings(LineBand.Of(line, closed, 3)[0])], runs, 0.2);
+        covered.Coverage.ShouldBeGreaterThan(97);
     }
 
     [Fact]
-    public void Islands_are_filled_one_after_another()
+    public void Motifs_fill_each_side_evenly_and_alternate_sides()
     {
-        var runs = new RowFill(0).Of([Square, [.. Square.Select(p => p + new Point(50, 0))]]);
-        runs.Count.ShouldBe(2);
+        Motifs.All.Count.ShouldBeGreaterThanOrEqualTo(12);
+        foreach (var motif in Motifs.All)
+        {
+            (motif.Path[0], motif.Path[^1]).ShouldBe((new Point(0, 0), new Point(1, 0)), motif.Name);
+            var row = MotifRow.Along([.. Square, Square[0]], motif, 6.5);
+            foreach (var corner in Square) row.Min(p => p.DistanceTo(corner)).ShouldBeLessThan(0.41, motif.Name);
+            Lengths(row).Max().ShouldBeLessThan(Craft.LongestThrow);
+        }
+
+        var peaks = Motifs.Find("peaks")!;
+        MotifRow.Along([new(0, 0), new(24, 0)], peaks, 6).Where(p => p.Y < -1).Select(p => Math.Round(p.X)).Distinct().ShouldBe([3, 9, 15, 21], ignoreOrder: true);
+        MotifRow.Along([new(0, 0), new(24, 0)], peaks, 6, MotifTurn.Mirrored).ShouldAllBe(p => p.Y >= -1e-9);
+        MotifRow.Along([new(0, 0), new(24, 0)], peaks, 6, MotifTurn.Alternating).Count(p => p.Y > 1).ShouldBeGreaterThan(1);
     }
 
-    [Fact]
-    public void The_same_shape_gives_the_same_stitches() =>
-        new RowFill(31).Of(Rings("crescent"))[0].ShouldBe(new RowFill(31).Of(Rings("crescent"))[0]);
+    [Theory]
+    [InlineData(0)]
+    [InlineData(37)]
+    [InlineData(90)]
+    public void Rows_lie_at_the_angle_and_the_spacing(double angle)
+    {
+        var area = Area.Of([Square])[0];
+        var rows = new RowFill(angle).Of(area).Select(p => p.Turned(-angle, Point.Zero)).ToList();
+        var level = rows.Zip(rows.Skip(1)).Where(s => Math.Abs(s.First.X - s.Second.X) > 2 && Math.Abs(s.First.Y - s.Second.Y) < 0.01).Select(s => Math.Round(s.First.Y, 3)).Distinct().Order().ToList();
+        level.Count.ShouldBeGreaterThan(60);
+        level.Zip(level.Skip(1), (a, b) => b - a).ShouldAllBe(d => Math.Abs(d - Craft.FillSpacing) < 0.02);
+    }
 
     [Fact]
     public void Neighbouring_rows_do_not_put_their_needle_points_side_by_side()
     {
-        var run = new RowFill(0).Of([Square])[0];
+        var run = new RowFill(0).Of(Area.Of([Square])[0]);
         var inner = run.Where(p => p.X is > 2 and < 28).GroupBy(p => Math.Round(p.Y, 3)).OrderBy(g => g.Key).Select(g => g.Select(p => p.X).Order().ToList()).ToList();
         foreach (var (above, below) in inner.Zip(inner.Skip(1)))
             foreach (var x in above) below.Min(other => Math.Abs(other - x)).ShouldBeGreaterThan(0.5);
     }
 
-    private static IReadOnlyList<IReadOnlyList<Point>> Rings(string shape) => shape switch
+    [Fact]
+    public void A_fill_and_a_satin_start_and_end_where_they_are_asked_to()
     {
-        "disc" => [Shapes.Circle(new(5, 5), 16)],
-        "ring" => [Shapes.Circle(new(0, 0), 18), Shapes.Circle(new(0, 0), 9)],
-        "comb" => [[new(0, 0), new(40, 0), new(40, 30), new(34, 30), new(34, 8), new(24, 8), new(24, 30), new(16, 30), new(16, 8), new(6, 8), new(6, 30), new(0, 30)]],
-        "crescent" => [[.. Shapes.Arc(new(0, 0), 20, 20, 51.4, 308.6), .. Shapes.Arc(new(9, 0), 16, 16, 282.5, 77.5)]],
-        _ => [Square],
-    };
-
-    /// <summary>
-    /// Draws thread 0.4 mm wide on a grid of 0.1 mm and compares with the shape, all worked out here. Returns the part of the shape that is covered,
-    /// and the part of the thread that lies more than 0.4 mm (half a thread and 0.2 mm) beyond the edge.
-    /// </summary>
-    private static (double Covered, double Outside) Measure(IReadOnlyList<IReadOnlyList<Point>> rings, List<List<Point>> runs)
-    {
-        const double cell = 0.1;
-        var box = Box.Around(rings.SelectMany(r => r));
-        var (columns, rows) = ((int)((box.Width + 4) / cell), (int)((box.Height + 4) / cell));
-        var thread = new bool[columns, rows];
-        foreach (var run in runs)
+        var (start, end) = (new Point(1, 29), new Point(29, 1));
+        foreach (var way in new[] { StitchWay.Fill, StitchWay.PatternedFill, StitchWay.Satin })
         {
-            foreach (var (a, b) in run.Zip(run.Skip(1)))
+            var run = Digitizer.Runs(Of(Square, true), new(way) { Start = start, End = end }, ClothProfiles.Cotton).Single();
+            run[0].DistanceTo(start).ShouldBeLessThan(0.5, way.InWords());
+            run[^1].DistanceTo(end).ShouldBeLessThan(way == StitchWay.Satin ? 32 : 6, way.InWords());
+        }
+    }
+
+    [Fact]
+    public void Needle_points_of_a_patterned_fill_lie_on_the_lines_of_its_tile()
+    {
+        Tiles.All.Count.ShouldBeGreaterThanOrEqualTo(8);
+        var tile = new Tile("uprights", "uprights", 5, 5, [[new(0, 0), new(0, 5)]]);
+        var run = new RowFill(0) { Tile = new(tile, 1, 0), Spacing = 0.5 }.Of(Area.Of([Square])[0]);
+        var inner = run.Where(p => p.X is > 2 and < 28 && p.Y is > 1 and < 29).ToList();
+        inner.Count(p => Math.Abs((p.X / 5) - Math.Round(p.X / 5)) < 0.01).ShouldBeGreaterThan(inner.Count * 9 / 10);
+    }
+
+    [Fact]
+    public void Every_tile_draws_a_pattern_of_its_own_without_long_or_short_stitches()
+    {
+        var seen = new HashSet<string>();
+        foreach (var tile in Tiles.All)
+        {
+            var run = Digitizer.Runs(Of(Square, true), new(StitchWay.PatternedFill) { Tile = tile.Id, Angle = 0 }, ClothProfiles.Cotton).Single();
+            Lengths(run).Max().ShouldBeLessThanOrEqualTo(Craft.LongestThrow + 0.01, tile.Name);
+            seen.Add(string.Join(' ', run.Select(p => $"{p.X:0.0}"))).ShouldBeTrue(tile.Name);
+        }
+    }
+
+    [Fact]
+    public void Compensation_lengthens_rows_and_throws_only()
+    {
+        var (plain, wide) = (Runs(0), Runs(0.4));
+        Box.Around(wide).Width.ShouldBe(Box.Around(plain).Width + 0.8, 0.05);
+        Box.Around(wide).Height.ShouldBe(Box.Around(plain).Height, 0.05);
+
+        static List<Point> Runs(double by) => Digitizer.Runs(Of(Square, true), new(StitchWay.Fill) { Angle = 0, Compensation = by, Underlay = UnderlayLayers.None }, ClothProfiles.Cotton).Single();
+    }
+
+    [Fact]
+    public void Each_kind_of_underlay_adds_stitches_inside_the_edge()
+    {
+        foreach (var way in new[] { StitchWay.Fill, StitchWay.Satin })
+        {
+            DrawnShape bar = BasicShapes.Rectangle(40, 5);
+            var bare = Digitizer.Runs(bar, new(way) { Underlay = UnderlayLayers.None }, ClothProfiles.Cotton).Single();
+            foreach (var layer in new[] { Underlay.Edge, Underlay.Zigzag, Underlay.DoubleZigzag, Underlay.Light })
             {
-                var steps = Math.Max(1, (int)(a.DistanceTo(b) / (cell / 2)));
-                for (var s = 0; s <= steps; s++)
-                {
-                    var p = a.Toward(b, s / (double)steps);
-                    for (var dx = -2; dx <= 2; dx++)
-                        for (var dy = -2; dy <= 2; dy++)
-                        {
-                            if ((dx * dx) + (dy * dy) > 4) continue;
-                            var (c, r) = ((int)Math.Round((p.X - box.MinX + 2) / cell) + dx, (int)Math.Round((p.Y - box.MinY + 2) / cell) + dy);
-                            if (c >= 0 && r >= 0 && c < columns && r < rows) thread[c, r] = true;
-                        }
-                }
+                var under = Digitizer.Runs(bar, new(way) { Underlay = new(layer) }, ClothProfiles.Cotton).Single();
+                under.Count.ShouldBeGreaterThan(bare.Count, $"{way} {layer}");
+                under.Take(under.Count - bare.Count).ShouldAllBe(p => Math.Abs(p.Y) <= 2.5 && Math.Abs(p.X) <= 20.1, $"{way} {layer}");
             }
         }
-
-        int inside = 0, covered = 0, sewn = 0, outside = 0;
-        for (var c = 0; c < columns; c++)
-            for (var r = 0; r < rows; r++)
-            {
-                var p = new Point(box.MinX - 2 + (c * cell), box.MinY - 2 + (r * cell));
-                var within = Inside(rings, p);
-                if (within) inside++;
-                if (within && thread[c, r]) covered++;
-                if (thread[c, r]) sewn++;
-                if (thread[c, r] && !within && EdgeDistance(rings, p) > 0.4) outside++;
-            }
-
-        return (covered / (double)inside, outside / (double)sewn);
     }
 
-    private static bool Inside(IReadOnlyList<IReadOnlyList<Point>> rings, Point p)
+    [Fact]
+    public void Runs_are_tied_in_and_off_inside_the_shape_and_trimmed()
     {
-        var inside = false;
-        foreach (var ring in rings)
-            for (int i = 0, j = ring.Count - 1; i < ring.Count; j = i++)
-                if (ring[i].Y > p.Y != ring[j].Y > p.Y && p.X < ((ring[j].X - ring[i].X) * (p.Y - ring[i].Y) / (ring[j].Y - ring[i].Y)) + ring[i].X)
-                    inside = !inside;
-        return inside;
+        var blob = Digitizer.Stitch(Of(Square, true), new(StitchWay.Fill), ClothProfiles.Cotton);
+        (blob.Kinds[0], blob.Kinds[1], blob.Kinds[^1]).ShouldBe((StitchKind.Jump, StitchKind.Stitch, StitchKind.Trim));
+        for (var i = 2; i < 5; i++) blob.At(i).DistanceTo(blob.At(i - 1)).ShouldBeLessThanOrEqualTo(0.71);
+        for (var i = blob.Count - 2; i > blob.Count - 5; i--) blob.At(i).DistanceTo(blob.At(i - 1)).ShouldBeLessThanOrEqualTo(0.71);
     }
 
-    private static double EdgeDistance(IReadOnlyList<IReadOnlyList<Point>> rings, Point p) => rings.Min(ring => Enumerable.Range(0, ring.Count).Min(i =>
+    [Fact]
+    public void Width_decides_between_run_satin_and_fill_place_by_place()
     {
-        var (a, b) = (ring[i], ring[(i + 1) % ring.Count]);
-        var length = (b - a).Dot(b - a);
-        var t = length == 0 ? 0 : Math.Clamp((p - a).Dot(b - a) / length, 0, 1);
-        return p.DistanceTo(a.Toward(b, t));
-    }));
+        double RowsOf(DrawnShape shape, Func<Point, bool> where)
+        {
+            var run = Digitizer.Runs(shape, new(), ClothProfiles.Cotton).Single();
+            var there = run.Zip(run.Skip(1)).Where(s => where(s.First) && where(s.Second)).ToList();
+            var rows = there.Count(s => Math.Abs(((Math.Atan2(s.Second.Y - s.First.Y, s.Second.X - s.First.X) * 180 / Math.PI) - StitchSettings.UsualAngle + 720) % 180) is < 3 or > 177);
+            return rows / (double)there.Count;
+        }
+
+        var dumbbell = Of(Quality.QualityShapes.All["dumbbell"][0], true);
+        RowsOf(dumbbell, p => p.X < 4).ShouldBeGreaterThan(0.5, "the wide end is filled");
+        RowsOf(dumbbell, p => p.X is > 10 and < 30).ShouldBeLessThan(0.2, "the bar is satin");
+        RowsOf(BasicShapes.Rectangle(50, 4), _ => true).ShouldBeLessThan(0.2, "a narrow bar is satin");
+        RowsOf(BasicShapes.Rectangle(50, 20), _ => true).ShouldBeGreaterThan(0.6, "a wide one is filled");
+    }
+
+    [Fact]
+    public void Islands_are_sewn_one_after_another_the_nearest_next()
+    {
+        var shape = new DrawnShape([.. new[] { 0.0, 80, 40 }.Select(x => ShapePath.Through(Square.Select(p => p + new Point(x, 0)), closed: true))]);
+        var runs = Digitizer.Runs(shape, new(StitchWay.Fill) { Start = new(0, 0) }, ClothProfiles.Cotton);
+        runs.Select(r => Math.Floor(r[0].X / 40)).ShouldBe([0, 1, 2]);
+    }
+
+    [Fact]
+    public void Nothing_is_stitched_of_what_has_no_area()
+    {
+        foreach (var points in new Point[][] { [new(0, 0), new(10, 0)], [new(3, 3), new(3, 3), new(3, 3)], [new(0, 0), new(20, 0), new(10, 0)] })
+            Digitizer.Stitch(Of(points, true), new(StitchWay.Fill), ClothProfiles.Cotton).Count.ShouldBe(0);
+    }
+
+    private static DrawnShape Of(Point[] points, bool closed) => new([ShapePath.Through(points, closed)]);
 
     private static IEnumerable<double> Lengths(IReadOnlyList<Point> points) => points.Zip(points.Skip(1), (a, b) => a.DistanceTo(b));
 }

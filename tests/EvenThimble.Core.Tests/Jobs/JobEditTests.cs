@@ -1,3 +1,4 @@
+using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
@@ -92,7 +93,7 @@ public class JobEditTests
         {
             new Recolour(MadeUp.Ids(), MadeUp.Thread("x")), new ShiftParts(MadeUp.Ids(9), 1, 1), new ShiftParts(MadeUp.Ids(1), double.NaN, 0), new ShiftParts(MadeUp.Ids(1), 1e9, 0),
             new TurnParts(MadeUp.Ids(1), double.PositiveInfinity, Point.Zero), new RenameJob(" \u0000 "), new SetShortTitle("A far too long short name"), new SetShortTitle("天"),
-            new ChooseHoop("no machine", "x"), new ChooseHoop("wren-130", "360x200"), new NameParts(MadeUp.Ids(1), "  "), new ChooseCloth(new("silk", default)),
+            new ChooseHoop("no machine", "x"), new ChooseHoop("wren-130", "360x200"), new NameParts(MadeUp.Ids(1), "  "),
         })
             Should.Throw<EditRefusedException>(() => edit.Apply(Job)).Message.ShouldEndWith(".");
     }
@@ -104,7 +105,7 @@ public class JobEditTests
         [
             new Recolour(MadeUp.Ids(2), MadeUp.Thread("gold")), new ShiftParts(MadeUp.Ids(1, 4), 1.25, -3.5), new TurnParts(MadeUp.Ids(3), 33.3, new(1, 2)), new HideParts(MadeUp.Ids(1), true),
             new LockParts(MadeUp.Ids(2), true), new GiveRole(MadeUp.Ids(4), PartRole.Cover), new ChooseHoop("wren-130", "130x180"), new SetShortTitle("ROWS"),
-            new ChooseCloth(new("towel", new(1, 2, 3))), new PlaceInOrder(MadeUp.Ids(4), 0),
+            new ChooseCloth(new(ClothProfiles.Find("towel")! with { Id = "own-1", FillSpacing = 0.5, Topping = "net" }, new(1, 2, 3))), new PlaceInOrder(MadeUp.Ids(4), 0),
         ]).Apply(Job);
         JobDocument.FromJson(JobDocument.ToJson(job)).ShouldBe(job);
     }

@@ -1,12 +1,12 @@
 using EvenThimble.Core.Geometry;
 
-namespace EvenThimble.Core.Digitizing;
+namespace EvenThimble.Core.Digitizing.Lines;
 
 /// <summary>Stitches along a line.</summary>
 public static class RunLine
 {
     /// <summary>Angle at which a bend of the line is a corner that must be a needle point, degrees.</summary>
-    private const double CornerDegrees = 35;
+    public const double CornerDegrees = 35;
 
     /// <summary>
     /// Needle points along the line, both ends included. Corners stay needle points; between them stitches are of one length, at most
@@ -15,20 +15,41 @@ public static class RunLine
     public static List<Point> Along(IReadOnlyList<Point> line, double stitch = Craft.RunStitch)
     {
         var points = new List<Point> { line[0] };
-        var start = 0;
-        for (var i = 1; i < line.Count; i++)
+        foreach (var stretch in Stretches(line))
         {
-            if (i < line.Count - 1 && !IsCorner(line[i - 1], line[i], line[i + 1])) continue;
-            var stretch = line.Skip(start).Take(i - start + 1).ToArray();
             var length = Polylines.Length(stretch);
-            if (length > 1e-6) points.AddRange(Polylines.Divided(stretch, Math.Max(1, (int)Math.Ceiling(length / StitchFor(stretch, stitch, length)))).Skip(1));
-            start = i;
+            if (length > 1e-6) points.AddRange(Polylines.Divided(stretch, Math.Max(1, (int)Math.Ceiling((length / StitchFor(stretch, stitch, length)) - 1e-9))).Skip(1));
         }
 
         return points;
     }
 
-    private static bool IsCorner(Point before, Point at, Point after)
+    /// <summary>Each stitch of a run three times: forward, back and forward.</summary>
+    public static List<Point> Tripled(IReadOnlyList<Point> run)
+    {
+        var points = new List<Point> { run[0] };
+        for (var i = 1; i < run.Count; i++) points.AddRange([run[i], run[i - 1], run[i]]);
+        return points;
+    }
+
+    /// <summary>The stretches of a line between its corners; each shares its ends with its neighbours. Steps too short to sew do not make corners.</summary>
+    public static IEnumerable<Point[]> Stretches(IReadOnlyList<Point> line)
+    {
+        var stretch = new List<Point> { line[0] };
+        for (var i = 1; i < line.Count; i++)
+        {
+            if (line[i].DistanceTo(stretch[^1]) < 1e-9 && i < line.Count - 1) continue;
+            stretch.Add(line[i]);
+            if (i == line.Count - 1 || !IsCorner(stretch[^2], line[i], line[i + 1])) continue;
+            yield return [.. stretch];
+            stretch = [line[i]];
+        }
+
+        if (stretch.Count > 1) yield return [.. stretch];
+    }
+
+    /// <summary>Whether a line bends so sharply at a point that it is a corner.</summary>
+    public static bool IsCorner(Point before, Point at, Point after)
     {
         var (a, b) = ((at - before).Unit(), (after - at).Unit());
         return a.Dot(b) < Math.Cos(CornerDegrees * Math.PI / 180);

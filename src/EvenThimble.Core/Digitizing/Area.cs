@@ -1,0 +1,141 @@
+using EvenThimble.Core.Geometry;
+using NetTopologySuite.Geometries;
+using NetTopologySuite.Geometries.Utilities;
+using NetTopologySuite.Operation.Buffer;
+using NetTopologySuite.Simplify;
+using Point = EvenThimble.Core.Geometry.Point;
+using Plane = NetTopologySuite.Geometries.Geometry;
+
+namespace EvenThimble.Core.Digitizing;
+
+/// <summary>Which of the places that outlines wind around are inside; as vector drawings have it.</summary>
+public enum Inside
+{
+    /// <summary>Where a line to the outside crosses an odd number of outlines.</summary>
+    OddCrossings,
+
+    /// <summary>Wherever outlines wind around at least once.</summary>
+    AnyWinding,
+}
+
+/// <summary>Areas to be stitched: valid polygons with holes, made of outlines that may cross or touch themselves.</summary>
+public static class Area
+{
+    /// <summary>What is thinner than this cannot be stitched and is left out, mm.</summary>
+    public const double Thinnest = 0.06;
+
+    private const int NoisyPoints = 400;
+    private const double NoisyLength = 1.3;
+    private const double Teeth = 0.2;
+    private const double SmallestArea = 0.05;
+    private const double Grid = 1e6;
+    private static readonly GeometryFactory Factory = new();
+
+    /// <summary>
+    /// The polygons that outlines (closed by themselves, mm) enclose, from left to right; empty when they enclose nothing that could be stitched.
+    /// </summary>
+    public static IReadOnlyList<Polygon> Of(IEnumerable<IReadOnlyList<Point>> outlines, Inside rule = Inside.OddCrossings)
+    {
+        var rings = outlines.Select(Ring).OfType<LinearRing>().OrderByDescending(r => r.EnvelopeInternal.Area).ToList();
+        if (rings.Count == 0) return [];
+        Plane area = rings.Count == 1 && new Polygon(rings[0]) is { IsValid: true } simple ? simple : Nested(rings, rule) ?? Combined(rings, rule);
+        return Clean(area);
+    }
+
+    /// <summary>The polygons of any geometry that are large enough to be stitched, from left to right.</summary>
+    public static IReadOnlyList<Polygon> Polygons(Plane geometry) =>
+    [
+        .. Enumerable.Range(0, geometry.NumGeometries).Select(geometry.GetGeometryN).OfType<Polygon>()
+            .Where(p => p.Area >= SmallestArea)
+            .OrderBy(p => p.EnvelopeInternal.MinX).ThenBy(p => p.EnvelopeInternal.MinY),
+    ];
+
+    /// <summary>The area grown (or, below 0, drawn in) by a distance, round at outer corners.</summary>
+    public static Plane Grown(Plane area, double distance, int quarterSegments = 8) =>
+        area.Buffer(distance, new BufferParameters(quarterSegments));
+
+    /// <summary>The rings of a polygon, shell first, as points without the repeated last.</summary>
+    public static IEnumerable<Point[]> Rings(Polygon polygon) => polygon.InteriorRings.Prepend(polygon.ExteriorRing).Select(r => Points(r)[..^1]);
+
+    /// <summary>The points of a line or ring.</summary>
+    public static Point[] Points(LineString line) => Array.ConvertAll(line.Coordinates, c => new Point(c.X, c.Y));
+
+    /// <summary>A polygon of rings that are known to be valid, shell first.</summary>
+    public static Polygon Polygon(IEnumerable<IReadOnlyList<Point>> rings)
+    {
+        var closed = rings.Select(r => Factory.CreateLinearRing([.. r.Select(Coordinate), Coordinate(r[0])])).ToList();
+        return Factory.CreatePolygon(closed[0], [.. closed.Skip(1)]);
+    }
+
+    private static IReadOnlyList<Polygon> Clean(Plane area)
+    {
+        // Threads and slits thinner than a hair would tear the area apart where the needle could not tell.
+        var opened = Grown(Grown(area, -Thinnest / 2, 2), Thinnest / 2, 2);
+        var cleaned = opened.NumGeometries == area.NumGeometries && opened.Area > area.Area * 0.995 ? area : opened;
+
+        // An outline far longer than it is without its smallest teeth is noise; stitches that followed it would pile up.
+        if (cleaned.NumPoints > NoisyPoints)
+        {
+            var thinned = DouglasPeuckerSimplifier.Simplify(cleaned, Teeth / 8);
+            var calm = Grown(Grown(Grown(thinned, Teeth, 2), -2 * Teeth, 2), Teeth, 2);
+            if (thinned.Length > NoisyLength * calm.Length && Math.Abs(calm.Area - area.Area) < 0.05 * area.Area) cleaned = calm;
+            else if (thinned.IsValid) cleaned = thinned;
+        }
+
+        return Polygons(cleaned);
+    }
+
+    private static LinearRing? Ring(IReadOnlyList<Point> outline)
+    {
+        var ring = new List<Coordinate>(outline.Count + 1);
+        foreach (var p in outline)
+        {
+            var c = Coordinate(p);
+            if (ring.Count == 0 || !ring[^1].Equals2D(c)) ring.Add(c);
+        }
+
+        while (ring.Count > 1 && ring[0].Equals2D(ring[^1])) ring.RemoveAt(ring.Count - 1);
+        if (ring.Count < 3) return null;
+        ring.Add(ring[0].Copy());
+        return Factory.CreateLinearRing([.. ring]);
+    }
+
+    /// <summary>The usual case, rings that neither cross nor touch: shells and holes by how deep they are nested; null in any other.</summary>
+    private static Plane? Nested(List<LinearRing> rings, Inside rule)
+    {
+        if (rule == Inside.AnyWinding && rings.Any(r => !r.IsSimple)) return null;
+        var polygons = rings.ConvertAll(r => Factory.CreatePolygon(r));
+        var winding = rings.ConvertAll(r => r.IsCCW ? 1 : -1);
+        var (shells, holes) = (new List<int>(), new Dictionary<int, List<LinearRing>>());
+        for (var i = 0; i < rings.Count; i++)
+        {
+            var around = Enumerable.Range(0, i).Where(j => Encloses(polygons[j], rings[i])).ToList();
+            var (outside, inside) = rule == Inside.OddCrossings
+                ? (around.Count % 2, (around.Count + 1) % 2)
+                : (around.Sum(j => winding[j]), around.Sum(j => winding[j]) + winding[i]);
+            if (outside == 0 && inside != 0) (shells, holes[i]) = ([.. shells, i], []);
+            else if (outside != 0 && inside == 0 && around.Where(shells.Contains).Select(j => (int?)j).LastOrDefault() is { } shell) holes[shell].Add(rings[i]);
+        }
+
+        var area = Factory.CreateMultiPolygon([.. shells.Select(s => Factory.CreatePolygon(rings[s], [.. holes[s]]))]);
+        return area.IsValid ? area : null;
+
+        static bool Encloses(Polygon polygon, LinearRing ring) =>
+            polygon.EnvelopeInternal.Contains(ring.EnvelopeInternal) && NetTopologySuite.Algorithm.PointLocation.IsInRing(ring.Coordinates[0], polygon.ExteriorRing.Coordinates);
+    }
+
+    private static Plane Combined(List<LinearRing> rings, Inside rule)
+    {
+        Plane area = Factory.CreatePolygon();
+        foreach (var ring in rings)
+        {
+            var part = GeometryFixer.Fix(Factory.CreatePolygon(ring));
+            area = rule == Inside.OddCrossings ? area.SymmetricDifference(part) : area.Union(part);
+        }
+
+        return GeometryFixer.Fix(area);
+    }
+
+    // Rounded so that places that are the same but for the last bits become the same.
+    private static Coordinate Coordinate(Point p) => new(Math.Round(p.X * Grid) / Grid, Math.Round(p.Y * Grid) / Grid);
+}

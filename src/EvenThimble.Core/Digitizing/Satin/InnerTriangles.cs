@@ -1,0 +1,190 @@
+using EvenThimble.Core.Geometry;
+using NetTopologySuite.Algorithm.Locate;
+using NetTopologySuite.Geometries;
+using NetTopologySuite.Triangulate;
+using Point = EvenThimble.Core.Geometry.Point;
+
+namespace EvenThimble.Core.Digitizing.Satin;
+
+/// <summary>
+/// The inside of an area as Delaunay triangles between points along its outlines. Chords from side to side of a stroke are edges of these triangles, so their
+/// neighbourhood is the chordal axis of the area (L. Prasad, "Morphological analysis of shapes", 1997).
+/// </summary>
+internal sealed class InnerTriangles
+{
+    private const double SharpCorner = 40;
+    private const int MostRounds = 4;
+    private const int MostPoints = 24_000;
+    private readonly int[] _corners;
+    private readonly int[] _neighbours;
+
+    private readonly ILookup<int, int> _around;
+
+    private InnerTriangles(Point[] points, int[] corners, int[] neighbours, List<int> innerCorners)
+    {
+        (Points, _corners, _neighbours, InnerCorners) = (points, corners, neighbours, innerCorners);
+        var wanted = innerCorners.ToHashSet();
+        _around = Enumerable.Range(0, corners.Length).Where(i => wanted.Contains(corners[i])).ToLookup(i => corners[i], i => i / 3);
+    }
+
+    public Point[] Points { get; }
+
+    /// <summary>Points at which the outline turns sharply into the area.</summary>
+    public List<int> InnerCorners { get; }
+
+    /// <summary>The triangles at an inner corner.</summary>
+    public IEnumerable<int> Around(int innerCorner) => _around[innerCorner];
+
+    public int Count => _corners.Length / 3;
+
+    /// <summary>A corner (0 to 2) of a triangle.</summary>
+    public Point Corner(int triangle, int which) => Points[_corners[(3 * triangle) + which]];
+
+    /// <summary>The triangle beyond the edge from corner <paramref name="edge"/> to the next, or -1 at the outline.</summary>
+    public int Beyond(int triangle, int edge) => _neighbours[(3 * triangle) + edge];
+
+    /// <summary>The edge by which a triangle touches a neighbour.</summary>
+    public (Point A, Point B) EdgeTo(int triangle, int neighbour)
+    {
+        for (var e = 0; e < 3; e++)
+            if (Beyond(triangle, e) == neighbour)
+                return (Corner(triangle, e), Corner(triangle, (e + 1) % 3));
+        throw new ArgumentException("The triangles do not touch.");
+    }
+
+    /// <summary>Radius of the circle through the corners, mm: about half the width of the area there.</summary>
+    public double Radius(int triangle)
+    {
+        var (a, b, c) = (Corner(triangle, 0), Corner(triangle, 1), Corner(triangle, 2));
+        var area = Math.Abs((b - a).Cross(c - a)) / 2;
+        return area < 1e-12 ? 0 : a.DistanceTo(b) * b.DistanceTo(c) * c.DistanceTo(a) / (4 * area);
+    }
+
+    /// <summary>Triangulates an area. Points along the outlines are set closer until every piece of outline is an edge.</summary>
+    public static InnerTriangles Of(Polygon area)
+    {
+        var step = Step(area);
+        var rings = Area.Rings(area).Select(r => Sampled(r, step)).ToList();
+        for (var round = 1; ; round++)
+        {
+            var sites = rings.SelectMany(r => r).ToArray();
+            var triangles = Delaunay(sites);
+            var missing = Missing(rings, triangles);
+            if (missing.Count > 0 && round < MostRounds && sites.Length < MostPoints)
+            {
+                rings = [.. rings.Select((r, i) => Divided(r, i, missing))];
+                continue;
+            }
+
+            return Inside(sites, triangles, rings);
+        }
+    }
+
+    /// <summary>How closely points are set: a small part of the usual width, so that thin strokes are found too.</summary>
+    public static double Step(Polygon area)
+    {
+        var width = 2 * area.Area / area.Length;
+        return Math.Max(Math.Clamp(0.25 * width, 0.15, 0.7), area.Length / MostPoints * 2);
+    }
+
+    private static List<Point> Sampled(Point[] ring, double step)
+    {
+        var sampled = new List<Point>();
+        for (var i = 0; i < ring.Length; i++)
+        {
+            var (a, b) = (ring[i], ring[(i + 1) % ring.Length]);
+            if (sampled.Count > 0 && sampled[^1].DistanceTo(a) < step / 3 && !Lines.RunLine.IsCorner(sampled[^1], a, b)) continue;
+            sampled.Add(a);
+            var pieces = (int)Math.Ceiling(a.DistanceTo(b) / step);
+            for (var k = 1; k < pieces; k++) sampled.Add(a.Toward(b, k / (double)pieces));
+        }
+
+        return sampled.Count < 3 ? [.. ring] : sampled;
+    }
+
+    private static List<(Point A, Point B, Point C)> Delaunay(Point[] sites)
+    {
+        var builder = new DelaunayTriangulationBuilder();
+        builder.SetSites(Array.ConvertAll(sites, p => new Coordinate(p.X, p.Y)));
+        var triangles = new List<(Point, Point, Point)>(2 * sites.Length);
+        foreach (var t in builder.GetSubdivision().GetTriangleCoordinates(false)) triangles.Add((new(t[0].X, t[0].Y), new(t[1].X, t[1].Y), new(t[2].X, t[2].Y)));
+        return triangles;
+    }
+
+    /// <summary>Pieces of outline (ring, first point) that are no edge of a triangle.</summary>
+    private static HashSet<(int Ring, int First)> Missing(List<List<Point>> rings, List<(Point A, Point B, Point C)> triangles)
+    {
+        var edges = new HashSet<(Point, Point)>(triangles.Count * 3);
+        foreach (var (a, b, c) in triangles)
+        {
+            edges.Add(Ordered(a, b));
+            edges.Add(Ordered(b, c));
+            edges.Add(Ordered(c, a));
+        }
+
+        var missing = new HashSet<(int, int)>();
+        for (var r = 0; r < rings.Count; r++)
+            for (var i = 0; i < rings[r].Count; i++)
+                if (!edges.Contains(Ordered(rings[r][i], rings[r][(i + 1) % rings[r].Count])))
+                    missing.Add((r, i));
+        return missing;
+    }
+
+    private static (Point, Point) Ordered(Point a, Point b) => a.X < b.X || (a.X == b.X && a.Y < b.Y) ? (a, b) : (b, a);
+
+    private static List<Point> Divided(List<Point> ring, int number, HashSet<(int Ring, int First)> missing)
+    {
+        var divided = new List<Point>(ring.Count);
+        for (var i = 0; i < ring.Count; i++)
+        {
+            divided.Add(ring[i]);
+            var next = ring[(i + 1) % ring.Count];
+            if (missing.Contains((number, i)) && ring[i].DistanceTo(next) > 0.02) divided.Add(ring[i].Toward(next, 0.5));
+        }
+
+        return divided;
+    }
+
+    private static InnerTriangles Inside(Point[] sites, List<(Point A, Point B, Point C)> triangles, List<List<Point>> rings)
+    {
+        var sampled = Area.Polygon(rings);
+        var locator = new IndexedPointInAreaLocator(sampled.IsValid ? sampled : sampled.Buffer(0));
+        var index = new Dictionary<Point, int>(sites.Length);
+        foreach (var p in sites) index.TryAdd(p, index.Count);
+        var points = new Point[index.Count];
+        foreach (var (p, i) in index) points[i] = p;
+        var corners = new List<int>(triangles.Count * 3);
+        foreach (var (a, b, c) in triangles)
+        {
+            var middle = (a + b + c) / 3;
+            if (Math.Abs((b - a).Cross(c - a)) > 1e-10 && locator.Locate(new(middle.X, middle.Y)) == Location.Interior) corners.AddRange([index[a], index[b], index[c]]);
+        }
+
+        var neighbours = new int[corners.Count];
+        Array.Fill(neighbours, -1);
+        var open = new Dictionary<(int, int), int>(corners.Count);
+        for (var e = 0; e < corners.Count; e++)
+        {
+            var (from, to) = (corners[e], corners[e % 3 == 2 ? e - 2 : e + 1]);
+            var key = from < to ? (from, to) : (to, from);
+            if (!open.Remove(key, out var other)) open[key] = e;
+            else (neighbours[e], neighbours[other]) = (other / 3, e / 3);
+        }
+
+        return new(points, [.. corners], neighbours, [.. rings.SelectMany((r, i) => CornersInto(r, isHole: i > 0)).Select(p => index[p]).Distinct()]);
+    }
+
+    private static IEnumerable<Point> CornersInto(List<Point> ring, bool isHole)
+    {
+        // Twice the area, above 0 for a ring that runs clockwise on the screen.
+        var twice = 0.0;
+        for (var i = 0; i < ring.Count; i++) twice += ring[i].Cross(ring[(i + 1) % ring.Count]);
+        var into = (twice > 0) == isHole ? 1 : -1;
+        for (var i = 0; i < ring.Count; i++)
+        {
+            var (a, b) = (ring[i] - ring[(i + ring.Count - 1) % ring.Count], ring[(i + 1) % ring.Count] - ring[i]);
+            var turn = Math.Atan2(a.Cross(b), a.Dot(b)) * 180 / Math.PI;
+            if (turn * into > SharpCorner) yield return ring[i];
+        }
+    }
+}

@@ -1,0 +1,110 @@
+using EvenThimble.Core.Geometry;
+using SkiaSharp;
+
+namespace EvenThimble.Core.Tests.Quality;
+
+/// <summary>What stitches make of a shape, measured on pictures and by arithmetic of its own, without the code that made them.</summary>
+public sealed record StitchMeasure(double Coverage, double Outside, double Short, double Longest, double FromSquare, int Stitches, int Runs)
+{
+    private const double PixelsPerMm = 14;
+    private const double ThreadMm = 0.4;
+    private const double ShortMm = 0.4;
+
+    /// <summary>Measures runs of needle points against outlines (odd crossings inside); <paramref name="allowed"/> is how far beyond the edge thread may lie, mm.</summary>
+    public static StitchMeasure Of(IReadOnlyList<Point[]> outlines, IReadOnlyList<List<Point>> runs, double allowed)
+    {
+        var points = outlines.SelectMany(o => o).Concat(runs.SelectMany(r => r)).ToList();
+        var (left, top) = (points.Min(p => p.X) - 1, points.Min(p => p.Y) - 1);
+        var info = new SKImageInfo((int)((points.Max(p => p.X) + 1 - left) * PixelsPerMm) + 1, (int)((points.Max(p => p.Y) + 1 - top) * PixelsPerMm) + 1, SKColorType.Gray8, SKAlphaType.Opaque);
+        using var path = PathOf(outlines);
+        using var inside = Drawn(info, left, top, (canvas, paint) => canvas.DrawPath(path, paint));
+        using var grown = Drawn(info, left, top, (canvas, paint) =>
+        {
+            canvas.DrawPath(path, paint);
+            (paint.Style, paint.StrokeWidth, paint.StrokeJoin) = (SKPaintStyle.Stroke, (float)(2 * allowed), SKStrokeJoin.Round);
+            canvas.DrawPath(path, paint);
+        });
+        using var thread = Drawn(info, left, top, (canvas, paint) =>
+        {
+            (paint.Style, paint.StrokeWidth, paint.StrokeCap) = (SKPaintStyle.Stroke, (float)ThreadMm, SKStrokeCap.Round);
+            foreach (var run in runs)
+                for (var i = 1; i < run.Count; i++)
+                    canvas.DrawLine((float)run[i - 1].X, (float)run[i - 1].Y, (float)run[i].X, (float)run[i].Y, paint);
+        });
+        var (a, g, t) = (inside.GetPixelSpan().ToArray(), grown.GetPixelSpan().ToArray(), thread.GetPixelSpan().ToArray());
+        var (area, covered, laid, beyond) = (0, 0, 0, 0);
+        for (var i = 0; i < a.Length; i++)
+        {
+            if (a[i] > 127) area++;
+            if (a[i] > 127 && t[i] > 127) covered++;
+            if (t[i] > 127) laid++;
+            if (t[i] > 127 && g[i] <= 127) beyond++;
+        }
+
+        var lengths = runs.SelectMany(r => r.Zip(r.Skip(1), (p, q) => Math.Sqrt(((q.X - p.X) * (q.X - p.X)) + ((q.Y - p.Y) * (q.Y - p.Y))))).ToList();
+        return new(
+            100.0 * covered / Math.Max(area, 1), 100.0 * beyond / Math.Max(laid, 1), 100.0 * lengths.Count(l => l < ShortMm) / Math.Max(lengths.Count, 1), lengths.DefaultIfEmpty(0).Max(),
+            FromSquareOf(outlines, runs), lengths.Count, runs.Count);
+    }
+
+    /// <summary>
+    /// By how many degrees on average throws are off square: a throw is a stitch from edge to edge, and the stroke's direction there is the mean of the edge's directions at both its ends.
+    /// </summary>
+    private static double FromSquareOf(IReadOnlyList<Point[]> outlines, IReadOnlyList<List<Point>> runs)
+    {
+        var edges = outlines.SelectMany(o => o.Select((p, i) => (A: p, B: o[(i + 1) % o.Length]))).Where(e => e.A != e.B).ToArray();
+        var (sum, count) = (0.0, 0);
+        foreach (var run in runs)
+        {
+            for (var i = 1; i < run.Count; i++)
+            {
+                var (p, q) = (run[i - 1], run[i]);
+                if (p.DistanceTo(q) < 1) continue;
+                if (Nearest(edges, p) is not { } here || Nearest(edges, q) is not { } there || Nearest(edges, p.Toward(q, 0.5), 0.25) is not null) continue;
+                if (here.Dot(there) < 0) there *= -1;
+                var along = here + there;
+                if (along.Length < 1) continue; // the edges cross: a tip, which has no direction
+                var cos = Math.Abs((q - p).Dot(along)) / (q - p).Length / along.Length;
+                sum += Math.Asin(Math.Clamp(cos, 0, 1)) * 180 / Math.PI;
+                count++;
+            }
+        }
+
+        return count == 0 ? 0 : sum / count;
+    }
+
+    /// <summary>The direction of the edge nearest to a place, if one is within reach.</summary>
+    private static Point? Nearest((Point A, Point B)[] edges, Point p, double reach = 0.6)
+    {
+        var (best, nearest) = (default((Point A, Point B)), reach);
+        foreach (var e in edges)
+        {
+            var d = new Point(e.B.X - e.A.X, e.B.Y - e.A.Y);
+            var t = Math.Clamp((((p.X - e.A.X) * d.X) + ((p.Y - e.A.Y) * d.Y)) / ((d.X * d.X) + (d.Y * d.Y)), 0, 1);
+            var (x, y) = (p.X - e.A.X - (d.X * t), p.Y - e.A.Y - (d.Y * t));
+            var distance = Math.Sqrt((x * x) + (y * y));
+            if (distance < nearest) (best, nearest) = (e, distance);
+        }
+
+        return nearest < reach ? new Point(best.B.X - best.A.X, best.B.Y - best.A.Y).Unit() : null;
+    }
+
+    public static SKPath PathOf(IEnumerable<Point[]> outlines)
+    {
+        var builder = new SKPathBuilder { FillType = SKPathFillType.EvenOdd };
+        foreach (var o in outlines) builder.AddPoly(Array.ConvertAll(o, p => new SKPoint((float)p.X, (float)p.Y)), true);
+        return builder.Detach();
+    }
+
+    private static SKBitmap Drawn(SKImageInfo info, double left, double top, Action<SKCanvas, SKPaint> draw)
+    {
+        var bitmap = new SKBitmap(info);
+        using var canvas = new SKCanvas(bitmap);
+        canvas.Clear(SKColors.Black);
+        canvas.Scale((float)PixelsPerMm);
+        canvas.Translate((float)-left, (float)-top);
+        using var paint = new SKPaint { Color = SKColors.White, IsAntialias = true };
+        draw(canvas, paint);
+        return bitmap;
+    }
+}
