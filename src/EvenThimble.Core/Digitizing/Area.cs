@@ -1,7 +1,9 @@
 using EvenThimble.Core.Geometry;
 using NetTopologySuite.Geometries;
-using NetTopologySuite.Geometries.Utilities;
+using NetTopologySuite.Geometries.Implementation;
 using NetTopologySuite.Operation.Buffer;
+using NetTopologySuite.Operation.Polygonize;
+using NetTopologySuite.Operation.Union;
 using NetTopologySuite.Simplify;
 using Point = EvenThimble.Core.Geometry.Point;
 using Plane = NetTopologySuite.Geometries.Geometry;
@@ -28,8 +30,12 @@ public static class Area
     private const double NoisyLength = 1.3;
     private const double Teeth = 0.2;
     private const double SmallestArea = 0.05;
+    private const double SmallestHole = 0.08;
     private const double Grid = 1e6;
-    private static readonly GeometryFactory Factory = new();
+
+    // Overlays of the newer kind, which never fail on nearly touching lines.
+    internal static readonly GeometryFactory Factory =
+        new NetTopologySuite.NtsGeometryServices(CoordinateArraySequenceFactory.Instance, new PrecisionModel(), 0, GeometryOverlay.NG, new CoordinateEqualityComparer()).CreateGeometryFactory();
 
     /// <summary>
     /// The polygons that outlines (closed by themselves, mm) enclose, from left to right; empty when they enclose nothing that could be stitched.
@@ -38,7 +44,7 @@ public static class Area
     {
         var rings = outlines.Select(Ring).OfType<LinearRing>().OrderByDescending(r => r.EnvelopeInternal.Area).ToList();
         if (rings.Count == 0) return [];
-        Plane area = rings.Count == 1 && new Polygon(rings[0]) is { IsValid: true } simple ? simple : Nested(rings, rule) ?? Combined(rings, rule);
+        Plane area = rings.Count == 1 && Factory.CreatePolygon(rings[0]) is { IsValid: true } simple ? simple : Nested(rings, rule) ?? Combined(rings, rule);
         return Clean(area);
     }
 
@@ -47,8 +53,12 @@ public static class Area
     [
         .. Enumerable.Range(0, geometry.NumGeometries).Select(geometry.GetGeometryN).OfType<Polygon>()
             .Where(p => p.Area >= SmallestArea)
+            .Select(p => p.NumInteriorRings > 0 && p.InteriorRings.Any(IsSpeck) ? p.Factory.CreatePolygon((LinearRing)p.ExteriorRing, [.. p.InteriorRings.Where(r => !IsSpeck(r)).Cast<LinearRing>()]) : p)
             .OrderBy(p => p.EnvelopeInternal.MinX).ThenBy(p => p.EnvelopeInternal.MinY),
     ];
+
+    /// <summary>A hole too small to be left open by a thread.</summary>
+    private static bool IsSpeck(LineString ring) => Math.Abs(NetTopologySuite.Algorithm.Area.OfRing(ring.Coordinates)) < SmallestHole;
 
     /// <summary>The area grown (or, below 0, drawn in) by a distance, round at outer corners.</summary>
     public static Plane Grown(Plane area, double distance, int quarterSegments = 8) =>
@@ -124,16 +134,31 @@ public static class Area
             polygon.EnvelopeInternal.Contains(ring.EnvelopeInternal) && NetTopologySuite.Algorithm.PointLocation.IsInRing(ring.Coordinates[0], polygon.ExteriorRing.Coordinates);
     }
 
+    /// <summary>Any rings: the faces that all lines together cut the plane into, those taken that are inside.</summary>
     private static Plane Combined(List<LinearRing> rings, Inside rule)
     {
-        Plane area = Factory.CreatePolygon();
-        foreach (var ring in rings)
-        {
-            var part = GeometryFixer.Fix(Factory.CreatePolygon(ring));
-            area = rule == Inside.OddCrossings ? area.SymmetricDifference(part) : area.Union(part);
-        }
+        var noded = UnaryUnionOp.Union((Plane)Factory.CreateMultiLineString([.. rings.Select(r => Factory.CreateLineString(r.Coordinates))]));
+        var faces = new Polygonizer();
+        faces.Add(noded);
+        return UnaryUnionOp.Union((IEnumerable<Plane>)faces.GetPolygons().Where(f => IsInside(f.InteriorPoint.Coordinate))) ?? Factory.CreatePolygon();
 
-        return GeometryFixer.Fix(area);
+        bool IsInside(Coordinate p)
+        {
+            var (winding, crossings) = (0, 0);
+            foreach (var ring in rings)
+            {
+                var points = ring.Coordinates;
+                for (var i = 1; i < points.Length; i++)
+                {
+                    var (a, b) = (points[i - 1], points[i]);
+                    if (a.Y <= p.Y == b.Y <= p.Y || a.X + ((p.Y - a.Y) / (b.Y - a.Y) * (b.X - a.X)) < p.X) continue;
+                    crossings++;
+                    winding += b.Y > a.Y ? 1 : -1;
+                }
+            }
+
+            return rule == Inside.OddCrossings ? crossings % 2 == 1 : winding != 0;
+        }
     }
 
     // Rounded so that places that are the same but for the last bits become the same.

@@ -2,6 +2,7 @@ using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
+using NetTopologySuite.Densify;
 using NetTopologySuite.Geometries;
 using Point = EvenThimble.Core.Geometry.Point;
 using Plane = NetTopologySuite.Geometries.Geometry;
@@ -50,7 +51,7 @@ internal sealed class MixedSewing(Polygon area, RowFill rows, IReadOnlyList<Unde
         {
             Plane all = area.Factory.CreateMultiPolygon([.. wide]);
             var arms = Area.Polygons(area.Difference(Area.Grown(all, 0.02)))
-                .Where(p => p.Coordinates.Max(c => all.Distance(new NetTopologySuite.Geometries.Point(c))) > ShortestArm * satin.LongestThrow)
+                .Where(p => Densifier.Densify(p, 1).Coordinates.Max(c => all.Distance(new NetTopologySuite.Geometries.Point(c))) > ShortestArm * satin.LongestThrow)
                 .ToList();
             if (arms.Count > 0)
             {

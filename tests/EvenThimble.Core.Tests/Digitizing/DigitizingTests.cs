@@ -92,14 +92,14 @@ public class DigitizingTests
         Motifs.All.Count.ShouldBeGreaterThanOrEqualTo(12);
         foreach (var motif in Motifs.All)
         {
-            (motif.Path[0], motif.Path[^1]).ShouldBe((new Point(0, 0), new Point(1, 0)), motif.Name);
+            (motif.Path[0].Length + motif.Path[^1].DistanceTo(new(1, 0))).ShouldBeLessThan(1e-9, motif.Name);
             var row = MotifRow.Along([.. Square, Square[0]], motif, 6.5);
             foreach (var corner in Square) row.Min(p => p.DistanceTo(corner)).ShouldBeLessThan(0.41, motif.Name);
             Lengths(row).Max().ShouldBeLessThan(Craft.LongestThrow);
         }
 
         var peaks = Motifs.Find("peaks")!;
-        MotifRow.Along([new(0, 0), new(24, 0)], peaks, 6).Where(p => p.Y < -1).Select(p => Math.Round(p.X)).Distinct().ShouldBe([3, 9, 15, 21], ignoreOrder: true);
+        MotifRow.Along([new(0, 0), new(24, 0)], peaks, 6).Where(p => p.Y < -3).Select(p => Math.Round(p.X)).ShouldBe([3.0, 9, 15, 21]);
         MotifRow.Along([new(0, 0), new(24, 0)], peaks, 6, MotifTurn.Mirrored).ShouldAllBe(p => p.Y >= -1e-9);
         MotifRow.Along([new(0, 0), new(24, 0)], peaks, 6, MotifTurn.Alternating).Count(p => p.Y > 1).ShouldBeGreaterThan(1);
     }
@@ -112,8 +112,8 @@ public class DigitizingTests
     {
         var area = Area.Of([Square])[0];
         var rows = new RowFill(angle).Of(area).Select(p => p.Turned(-angle, Point.Zero)).ToList();
-        var level = rows.Zip(rows.Skip(1)).Where(s => Math.Abs(s.First.X - s.Second.X) > 2 && Math.Abs(s.First.Y - s.Second.Y) < 0.01).Select(s => Math.Round(s.First.Y, 3)).Distinct().Order().ToList();
-        level.Count.ShouldBeGreaterThan(60);
+        var level = rows.Zip(rows.Skip(1)).Where(s => Math.Abs(s.First.X - s.Second.X) > 2 && Math.Abs(s.First.Y - s.Second.Y) < 0.01).Select(s => Math.Round(s.First.Y, 2)).Distinct().Order().Skip(8).SkipLast(8).ToList();
+        level.Count.ShouldBeGreaterThan(50);
         level.Zip(level.Skip(1), (a, b) => b - a).ShouldAllBe(d => Math.Abs(d - Craft.FillSpacing) < 0.02);
     }
 

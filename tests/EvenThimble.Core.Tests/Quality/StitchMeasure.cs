@@ -9,6 +9,7 @@ public sealed record StitchMeasure(double Coverage, double Outside, double Short
     private const double PixelsPerMm = 14;
     private const double ThreadMm = 0.4;
     private const double ShortMm = 0.4;
+    private const double AlongTheEdge = 0.9;
 
     /// <summary>Measures runs of needle points against outlines (odd crossings inside); <paramref name="allowed"/> is how far beyond the edge thread may lie, mm.</summary>
     public static StitchMeasure Of(IReadOnlyList<Point[]> outlines, IReadOnlyList<List<Point>> runs, double allowed)
@@ -54,16 +55,19 @@ public sealed record StitchMeasure(double Coverage, double Outside, double Short
     {
         var edges = outlines.SelectMany(o => o.Select((p, i) => (A: p, B: o[(i + 1) % o.Length]))).Where(e => e.A != e.B).ToArray();
         var (sum, count) = (0.0, 0);
-        foreach (var run in runs)
+        foreach (var run in runs.Select(Unsplit))
         {
             for (var i = 1; i < run.Count; i++)
             {
                 var (p, q) = (run[i - 1], run[i]);
                 if (p.DistanceTo(q) < 1) continue;
                 if (Nearest(edges, p) is not { } here || Nearest(edges, q) is not { } there || Nearest(edges, p.Toward(q, 0.5), 0.25) is not null) continue;
-                if (here.Dot(there) < 0) there *= -1;
-                var along = here + there;
-                if (along.Length < 1) continue; // the edges cross: a tip, which has no direction
+                // At a stitch along an edge the thread is on its way, not thrown.
+                var throwing = (q - p).Unit();
+                if (Math.Abs(throwing.Dot(here)) > AlongTheEdge || Math.Abs(throwing.Dot(there)) > AlongTheEdge) continue;
+                var across = new Point(q.Y - p.Y, p.X - q.X);
+                var along = (here * (here.Dot(across) < 0 ? -1 : 1)) + (there * (there.Dot(across) < 0 ? -1 : 1));
+                if (along.Length < 0.5) continue;
                 var cos = Math.Abs((q - p).Dot(along)) / (q - p).Length / along.Length;
                 sum += Math.Asin(Math.Clamp(cos, 0, 1)) * 180 / Math.PI;
                 count++;
@@ -71,6 +75,19 @@ public sealed record StitchMeasure(double Coverage, double Outside, double Short
         }
 
         return count == 0 ? 0 : sum / count;
+    }
+
+    /// <summary>Needle points at which the thread goes straight on left out: a split throw is one throw.</summary>
+    private static List<Point> Unsplit(List<Point> run)
+    {
+        var kept = new List<Point>(run.Count);
+        for (var i = 0; i < run.Count; i++)
+        {
+            if (i > 0 && i < run.Count - 1 && (run[i] - run[i - 1]).Unit().Dot((run[i + 1] - run[i]).Unit()) > 0.9995) continue;
+            kept.Add(run[i]);
+        }
+
+        return kept;
     }
 
     /// <summary>The direction of the edge nearest to a place, if one is within reach.</summary>

@@ -2,6 +2,7 @@ using EvenThimble.Core.Geometry;
 using NetTopologySuite.Algorithm.Locate;
 using NetTopologySuite.Geometries;
 using NetTopologySuite.Triangulate;
+using NetTopologySuite.Triangulate.QuadEdge;
 using Point = EvenThimble.Core.Geometry.Point;
 
 namespace EvenThimble.Core.Digitizing.Satin;
@@ -12,7 +13,9 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 internal sealed class InnerTriangles
 {
+    private static readonly double[] Turns = [17.3, 61.9, 101.7, 143.1];
     private const double SharpCorner = 40;
+    private const double CornerLook = 0.35;
     private const int MostRounds = 4;
     private const int MostPoints = 24_000;
     private readonly int[] _corners;
@@ -52,12 +55,11 @@ internal sealed class InnerTriangles
         throw new ArgumentException("The triangles do not touch.");
     }
 
-    /// <summary>Radius of the circle through the corners, mm: about half the width of the area there.</summary>
+    /// <summary>Half the longest edge, mm: about half the width of the area there. (The circle through the corners would be far too large about a flat triangle.)</summary>
     public double Radius(int triangle)
     {
         var (a, b, c) = (Corner(triangle, 0), Corner(triangle, 1), Corner(triangle, 2));
-        var area = Math.Abs((b - a).Cross(c - a)) / 2;
-        return area < 1e-12 ? 0 : a.DistanceTo(b) * b.DistanceTo(c) * c.DistanceTo(a) / (4 * area);
+        return Math.Max(a.DistanceTo(b), Math.Max(b.DistanceTo(c), c.DistanceTo(a))) / 2;
     }
 
     /// <summary>Triangulates an area. Points along the outlines are set closer until every piece of outline is an edge.</summary>
@@ -102,13 +104,35 @@ internal sealed class InnerTriangles
         return sampled.Count < 3 ? [.. ring] : sampled;
     }
 
+    /// <summary>
+    /// The Delaunay triangles of sites. They are turned first: on points in rows and columns, as drawings have them, the triangulation sometimes cannot find its way.
+    /// </summary>
     private static List<(Point A, Point B, Point C)> Delaunay(Point[] sites)
     {
-        var builder = new DelaunayTriangulationBuilder();
-        builder.SetSites(Array.ConvertAll(sites, p => new Coordinate(p.X, p.Y)));
-        var triangles = new List<(Point, Point, Point)>(2 * sites.Length);
-        foreach (var t in builder.GetSubdivision().GetTriangleCoordinates(false)) triangles.Add((new(t[0].X, t[0].Y), new(t[1].X, t[1].Y), new(t[2].X, t[2].Y)));
-        return triangles;
+        foreach (var degrees in Turns)
+        {
+            try
+            {
+                var original = new Dictionary<Coordinate, Point>(sites.Length);
+                foreach (var site in sites)
+                {
+                    var turned = site.Turned(degrees, Point.Zero);
+                    original.TryAdd(new(turned.X, turned.Y), site);
+                }
+
+                var builder = new DelaunayTriangulationBuilder();
+                builder.SetSites([.. original.Keys]);
+                var triangles = new List<(Point, Point, Point)>(2 * sites.Length);
+                foreach (var t in builder.GetSubdivision().GetTriangleCoordinates(false)) triangles.Add((original[t[0]], original[t[1]], original[t[2]]));
+                return triangles;
+            }
+            catch (LocateFailureException)
+            {
+                // Another turn, other roundings.
+            }
+        }
+
+        return [];
     }
 
     /// <summary>Pieces of outline (ring, first point) that are no edge of a triangle.</summary>
@@ -180,11 +204,29 @@ internal sealed class InnerTriangles
         var twice = 0.0;
         for (var i = 0; i < ring.Count; i++) twice += ring[i].Cross(ring[(i + 1) % ring.Count]);
         var into = (twice > 0) == isHole ? 1 : -1;
+        var turns = new double[ring.Count];
         for (var i = 0; i < ring.Count; i++)
         {
-            var (a, b) = (ring[i] - ring[(i + ring.Count - 1) % ring.Count], ring[(i + 1) % ring.Count] - ring[i]);
-            var turn = Math.Atan2(a.Cross(b), a.Dot(b)) * 180 / Math.PI;
-            if (turn * into > SharpCorner) yield return ring[i];
+            var (a, b) = (ring[i] - Along(i, -1), Along(i, 1) - ring[i]);
+            turns[i] = into * Math.Atan2(a.Cross(b), a.Dot(b)) * 180 / Math.PI;
+        }
+
+        // Of a corner that is drawn as a small curve only the sharpest point counts.
+        for (var i = 0; i < ring.Count; i++)
+            if (turns[i] > SharpCorner && turns[i] > turns[(i + ring.Count - 1) % ring.Count] && turns[i] >= turns[(i + 1) % ring.Count])
+                yield return ring[i];
+
+        Point Along(int from, int step)
+        {
+            var (at, walked) = (from, 0.0);
+            for (var k = 0; k < ring.Count && walked < CornerLook; k++)
+            {
+                var next = (at + step + ring.Count) % ring.Count;
+                walked += ring[at].DistanceTo(ring[next]);
+                at = next;
+            }
+
+            return ring[at];
         }
     }
 }

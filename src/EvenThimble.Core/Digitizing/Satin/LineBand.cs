@@ -8,7 +8,7 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// <summary>The area that a satin of one width along a line covers.</summary>
 public static class LineBand
 {
-    private static readonly GeometryFactory Factory = new();
+    private static GeometryFactory Factory => Area.Factory;
 
     /// <summary>The band about a line, its ends square and its corners mitred; a closed line makes a ring without a gap.</summary>
     public static IReadOnlyList<Polygon> Of(IReadOnlyList<Point> line, bool closed, double width)

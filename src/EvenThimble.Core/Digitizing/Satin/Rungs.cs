@@ -108,19 +108,41 @@ internal sealed class StrokeRungs
         var n = Math.Max(2, (int)Math.Ceiling(length / Step));
         var points = Polylines.Divided(rough, n);
         var reach = (int)Math.Ceiling(Math.Clamp(HalfWidth(points), 0.3, 6) / Step * 0.8);
+
+        // On tight ground a smoother line would cut across the wall: then it is smoothed less.
+        for (; reach > 1; reach /= 2)
+            if (Smoothed(points, stroke.Closed, reach) is var smooth && !Crosses(smooth))
+                return smooth;
+        return Smoothed(points, stroke.Closed, 1);
+    }
+
+    private bool Crosses(Point[] line)
+    {
+        for (var i = 1; i < line.Length; i++)
+        {
+            var step = line[i] - line[i - 1];
+            if (step.Length > 1e-9 && _walls.Hit(line[i - 1], step.Unit()) is { } wall && wall < step.Length - 1e-6) return true;
+        }
+
+        return false;
+    }
+
+    private static Point[] Smoothed(Point[] points, bool closed, int reach)
+    {
+        var n = points.Length - 1;
         for (var round = 0; round < 3; round++)
         {
             var smooth = new Point[points.Length];
             for (var i = 0; i <= n; i++)
             {
                 // Less and less towards an open end, so that it stays where it is.
-                var r = stroke.Closed ? Math.Min(reach, n / 3) : Math.Min(reach, Math.Min(i, n - i));
+                var r = closed ? Math.Min(reach, n / 3) : Math.Min(reach, Math.Min(i, n - i));
                 var sum = Point.Zero;
-                for (var k = -r; k <= r; k++) sum += points[stroke.Closed ? (((i + k) % n) + n) % n : i + k];
+                for (var k = -r; k <= r; k++) sum += points[closed ? (((i + k) % n) + n) % n : i + k];
                 smooth[i] = sum / ((2 * r) + 1);
             }
 
-            if (stroke.Closed) smooth[n] = smooth[0];
+            if (closed) smooth[n] = smooth[0];
             points = smooth;
         }
 
@@ -224,7 +246,7 @@ internal sealed class StrokeRungs
         if (at < _overlapBefore || at > Length - _overlapAfter)
         {
             // On the other stroke's ground, as wide as at the mouth.
-            var inside = PointAt(Math.Clamp(at, _overlapBefore, Length - _overlapAfter));
+            var inside = PointAt(Math.Min(Math.Max(at, _overlapBefore), Math.Max(_overlapBefore, Length - _overlapAfter)));
             return Ends(_beyond, middle, _walls.Hit(inside, across) ?? 0, _walls.Hit(inside, across * -1) ?? 0);
         }
 

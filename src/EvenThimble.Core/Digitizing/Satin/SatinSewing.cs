@@ -37,12 +37,14 @@ public static class SatinSewing
         private const double WideEnoughForZigzag = 2.6;
         private const double ZigzagStep = 1.8;
         private const double RingOverlap = 1.0;
+        private const double PatchAngle = 45;
         private readonly Polygon _area;
         private readonly List<StrokeRungs> _strokes;
         private readonly List<Joint>[] _joints;
         private readonly SatinStyle _style;
         private readonly List<Point> _run = [];
         private readonly bool[] _sewn;
+        private RowSections? _ways;
 
         public Sewing(Polygon area, List<Stroke> strokes, SatinStyle style)
         {
@@ -59,14 +61,10 @@ public static class SatinSewing
 
         public List<Point> Sew(Point? start, Point? end)
         {
-            var (root, at) = Root(end ?? null, start);
-            if (start is { } s)
-            {
-                _run.Add(s);
-                var entry = _strokes[root].PointAt(at);
-                if (s.DistanceTo(entry) > Craft.ShortestStitch) Along(new RowSections(_area, 0, Craft.FillSpacing).Way(s, entry));
-            }
-
+            var (root, at) = Root(end, start);
+            if (start is { } s) _run.Add(s);
+            Patches();
+            Go(_strokes[root].PointAt(at));
             Visit(root, at);
 
             // Strokes that no joint leads to are reached by a way inside the area.
@@ -74,11 +72,32 @@ public static class SatinSewing
             {
                 if (_sewn[i]) continue;
                 var to = _strokes[i].Nearest(_run[^1]);
-                Along(new RowSections(_area, 0, Craft.FillSpacing).Way(_run[^1], _strokes[i].PointAt(to)));
+                Go(_strokes[i].PointAt(to));
                 Visit(i, to);
             }
 
             return _run;
+        }
+
+        /// <summary>Fills what no throw reaches, before all else.</summary>
+        private void Patches()
+        {
+            var left = Leftovers.Of(_area, _strokes).ToList();
+            while (left.Count > 0)
+            {
+                var next = _run.Count == 0 ? left[0] : left.MinBy(p => p.Coordinates.Min(c => _run[^1].DistanceTo(new(c.X, c.Y))))!;
+                left.Remove(next);
+                var nearest = next.Coordinates.Select(c => new Point(c.X, c.Y)).MinBy(p => _run.Count == 0 ? 0 : p.DistanceTo(_run[^1]));
+                Go(nearest);
+                FillSewing.Append(_run, FillSewing.Sew(next, new RowFill(PatchAngle) { Spacing = _style.Spacing, Compensation = _style.Compensation }, [], nearest));
+            }
+        }
+
+        private void Go(Point to)
+        {
+            if (_run.Count == 0 || _run[^1].DistanceTo(to) < Craft.ShortestStitch) return;
+            _ways ??= new RowSections(_area, 0, Craft.FillSpacing);
+            Along(_ways.Way(_run[^1], to));
         }
 
         private void Join(int joining, double at, int owner)
@@ -130,7 +149,10 @@ public static class SatinSewing
             }
             else
             {
-                Side(number, at, at <= stroke.Length / 2 ? stroke.Length : 0);
+                // From near an end it is sewn from that end.
+                var (from, to) = at <= stroke.Length / 2 ? (0.0, stroke.Length) : (stroke.Length, 0.0);
+                Along([_run[^1], stroke.PointAt(from)]);
+                Side(number, from, to);
             }
         }
 

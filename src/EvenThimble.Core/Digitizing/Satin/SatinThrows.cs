@@ -22,7 +22,8 @@ internal static class SatinThrows
     private const double VeryCrowded = 0.25;
 
     // Throws narrower than this become a run along the middle.
-    private const double Narrowest = 0.62;
+    private const double Narrowest = 0.8;
+    private const double NarrowStitch = 1.0;
 
     // Split points lie at these parts of a piece away from its middle in turn, so that they form no line.
     private static readonly double[] Stagger = [0, 0.2, -0.2, 0.1, -0.1];
@@ -37,7 +38,8 @@ internal static class SatinThrows
             (left, right) = (left - across, right + across);
             if (left.DistanceTo(right) < Narrowest)
             {
-                Append(run, left.Toward(right, 0.5), 1.0);
+                var middle = left.Toward(right, 0.5);
+                if (run.Count == 0 || run[^1].DistanceTo(middle) >= NarrowStitch) Throw(run, middle, 2 * i, style.LongestThrow);
                 continue;
             }
 

@@ -45,10 +45,13 @@ internal sealed class StrokeFinder
     // Junctions are one when the centre of the one lies within this part of the other's circle.
     private const double SameJunction = 0.9;
 
-    // A middle shorter than this many widths tells no direction, nor does that of an area as round as this: it is thrown across its longer side.
-    private const double Stubby = 0.6;
+    // A middle whose square is less than this part of the area tells no direction, nor does that of an area as round as this: it is thrown across its longer side.
+    private const double Stubby = 0.3;
     private const double RoundArea = 0.96;
     private const double RoundSides = 1.4;
+
+    // It is thrown along its longer side only if that makes throws more square by so many degrees.
+    private const double MuchMoreSquare = 8;
 
     private readonly InnerTriangles _triangles;
     private readonly bool[] _alive;
@@ -168,7 +171,9 @@ internal sealed class StrokeFinder
                 {
                     if (_cluster[n] >= 0) continue;
                     var (way, end, length) = ToNextJunction(cluster[k], n);
-                    if (end < 0 || end == cluster[k] || length > 2 * Math.Max(radius, _triangles.Radius(end)) || (_cluster[end] >= 0 && _cluster[end] != clusters.Count) || Centre(end).DistanceTo(centre) > SameJunction * Math.Max(radius, _triangles.Radius(end))) continue;
+                    if (end < 0 || end == cluster[k] || (_cluster[end] >= 0 && _cluster[end] != clusters.Count)) continue;
+                    var reach = Math.Max(radius, _triangles.Radius(end));
+                    if (way.Count > 0 && (length > 2 * reach || Centre(end).DistanceTo(centre) > SameJunction * reach)) continue;
                     foreach (var t in way.Append(end).Where(t => _cluster[t] < 0))
                     {
                         _cluster[t] = clusters.Count;
@@ -294,7 +299,7 @@ internal sealed class StrokeFinder
         var mitres = new Dictionary<int, (int Other, Mitre Mitre)>();
         for (var c = 0; c < clusters.Count; c++)
         {
-            if (_pivots.TryGetValue(c, out var pivot) && ends[c].Count == 2) owner[c] = Corner(clusters[c], pivot, ends[c], arms, mitres);
+            if (ends[c].Count == 2 && PivotOf(c, clusters[c]) is { } pivot && TurnOf(ends[c][0], ends[c][1], arms) > SharpBend) owner[c] = Corner(pivot, ends[c], arms, mitres);
             else owner[c] = RunThrough(ends[c], arms, through);
         }
 
@@ -365,13 +370,11 @@ internal sealed class StrokeFinder
     }
 
     /// <summary>Two arms meet in a corner: mitred where the turn allows; else the longer takes the ground, and its end is returned (-1: both).</summary>
-    private int Corner(List<int> cluster, Point pivot, List<int> ends, List<Arm> arms, Dictionary<int, (int Other, Mitre Mitre)> mitres)
+    private int Corner(Point pivot, List<int> ends, List<Arm> arms, Dictionary<int, (int Other, Mitre Mitre)> mitres)
     {
         var (a, b) = (Direction(ends[0], arms), Direction(ends[1], arms));
-        var turn = Math.Acos(Math.Clamp(-a.Dot(b), -1, 1)) * 180 / Math.PI;
-        if (turn > MostMitred || ends[0] / 2 == ends[1] / 2) return ends.MaxBy(e => Polylines.Length(MiddleLine(arms[e / 2])));
-        var outer = cluster.SelectMany(Ground).SelectMany(Corners).MaxBy(p => p.DistanceTo(pivot));
-        var across = (outer - pivot).Unit().Normal();
+        if (TurnOf(ends[0], ends[1], arms) > MostMitred || ends[0] / 2 == ends[1] / 2) return ends.MaxBy(e => Polylines.Length(MiddleLine(arms[e / 2])));
+        var across = (a + b).Unit().Normal();
         if (across.Dot(a) < 0) across *= -1;
         mitres[ends[0]] = (ends[1], new(pivot, across));
         mitres[ends[1]] = (ends[0], new(pivot, across * -1));
@@ -382,13 +385,12 @@ internal sealed class StrokeFinder
     private int RunThrough(List<int> ends, List<Arm> arms, Dictionary<int, int> through)
     {
         if (ends.Count == 0) return -1;
-        var towards = ends.ConvertAll(e => Direction(e, arms));
         var (best, bestTurn) = ((A: -1, B: -1), MostTurn);
         for (var i = 0; i < ends.Count; i++)
         {
             for (var j = i + 1; j < ends.Count; j++)
             {
-                var turn = Math.Acos(Math.Clamp(-towards[i].Dot(towards[j]), -1, 1)) * 180 / Math.PI;
+                var turn = TurnOf(ends[i], ends[j], arms);
                 if (turn < bestTurn) (best, bestTurn) = ((ends[i], ends[j]), turn);
             }
         }
@@ -396,6 +398,17 @@ internal sealed class StrokeFinder
         if (best.A < 0) return ends.MaxBy(e => Polylines.Length(MiddleLine(arms[e / 2])));
         (through[best.A], through[best.B]) = (best.B, best.A);
         return best.A;
+    }
+
+    /// <summary>By how much the way turns from one arm into another, degrees.</summary>
+    private double TurnOf(int end, int other, List<Arm> arms) => Math.Acos(Math.Clamp(-Direction(end, arms).Dot(Direction(other, arms)), -1, 1)) * 180 / Math.PI;
+
+    /// <summary>The corner of the inner edge that a cluster turns about, if there is one.</summary>
+    private Point? PivotOf(int number, List<int> cluster)
+    {
+        if (_pivots.TryGetValue(number, out var pivot)) return pivot;
+        var corners = cluster.SelectMany(Corners).ToHashSet();
+        return _triangles.InnerCorners.Select(i => (Point?)_triangles.Points[i]).FirstOrDefault(p => corners.Contains(p!.Value));
     }
 
     /// <summary>The direction in which an arm leaves its junction, looked at over about its own width.</summary>
@@ -429,9 +442,10 @@ internal sealed class StrokeFinder
 
     private bool IsStubby(List<Point> middle, HashSet<int> ground)
     {
-        if (Polylines.Length(middle) < Stubby * 2 * ground.Max(_triangles.Radius)) return true;
+        var (length, area) = (Polylines.Length(middle), ground.Sum(AreaOf));
+        if (length * length < Stubby * area) return true;
         var hull = Hull(ground);
-        if (ground.Sum(AreaOf) < RoundArea * hull.Area) return false;
+        if (area < RoundArea * hull.Area) return false;
         var (side, other) = Sides(hull);
         return Math.Max(side.Length, other.Length) < RoundSides * Math.Min(side.Length, other.Length);
     }
@@ -461,9 +475,29 @@ internal sealed class StrokeFinder
 
         centre /= area;
         var (side, other) = Sides(Hull(ground));
-        var along = (side.Length >= other.Length * 0.98 ? side : other).Unit();
         var walls = Walls(ground);
+        var found = new Walls(walls);
+        var (longer, shorter) = side.Length >= other.Length * 0.98 ? (side.Unit(), other.Unit()) : (other.Unit(), side.Unit());
+        var along = FromSquare(found, centre, longer) > FromSquare(found, centre, shorter) + MuchMoreSquare ? shorter : longer;
         return new([centre - (along * 0.05), centre + (along * 0.05)], false, StrokeEnd.Free, StrokeEnd.Free, walls, walls);
+    }
+
+    /// <summary>By how many degrees throws across an axis would be off square to the edges at their ends, on average.</summary>
+    private static double FromSquare(Walls walls, Point centre, Point along)
+    {
+        var across = along.Normal();
+        if (walls.Hit(centre, along) is not { } ahead || walls.Hit(centre, along * -1) is not { } behind) return 90;
+        double sum = 0;
+        const int samples = 16;
+        for (var i = 0; i < samples; i++)
+        {
+            var at = centre + (along * (-behind + ((ahead + behind) * (i + 0.5) / samples)));
+            if (walls.Meet(at, across) is not { } left || walls.Meet(at, across * -1) is not { } right) return 90;
+            var direction = (left.Along * Math.Sign(left.Along.Dot(along))) + (right.Along * Math.Sign(right.Along.Dot(along)));
+            sum += Math.Acos(Math.Clamp(direction.Unit().Dot(along), -1, 1)) * 180 / Math.PI;
+        }
+
+        return sum / samples;
     }
 
     private List<(Point A, Point B)> Walls(HashSet<int> ground)

@@ -26,7 +26,10 @@ internal sealed class Walls
     public Box Bounds { get; }
 
     /// <summary>Distance (mm) from a place to the first wall in a direction of length one; null when there is none.</summary>
-    public double? Hit(Point from, Point direction)
+    public double? Hit(Point from, Point direction) => Meet(from, direction)?.Distance;
+
+    /// <summary>The first wall in a direction: how far it is (mm), and its own direction.</summary>
+    public (double Distance, Point Along)? Meet(Point from, Point direction)
     {
         // Walks the cells that the ray passes (Amanatides and Woo 1987).
         var (x, y) = (Cell(from.X), Cell(from.Y));
@@ -40,11 +43,11 @@ internal sealed class Walls
             var leave = Math.Min(nextX, nextY);
             if (_cells.TryGetValue((x, y), out var there))
             {
-                var nearest = double.PositiveInfinity;
+                var (nearest, wall) = (double.PositiveInfinity, -1);
                 foreach (var w in there)
                     if (Meets(from, direction, _walls[w]) is { } t && t < nearest)
-                        nearest = t;
-                if (nearest <= leave + 1e-9) return nearest;
+                        (nearest, wall) = (t, w);
+                if (nearest <= leave + 1e-9) return (nearest, (_walls[wall].B - _walls[wall].A).Unit());
             }
 
             if (leave > longest) return null;
