@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Reflection;
+using EvenThimble.Core.Digitizing;
 using EvenThimble.Equipment;
 using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
@@ -87,6 +88,11 @@ public static class EvenThimbleHost
         services.AddSingleton<DesignStore>();
         services.AddSingleton<JobStore>();
         services.AddSingleton<ThreadStore>();
+        services.AddSingleton<ClothStore>();
+        services.AddSingleton(_ => new DigitizedStitches());
+        services.AddSingleton<DrawingTray>();
+        services.AddSingleton<StitchLooks>();
+        services.AddSingleton<JobCase>();
         services.AddSingleton(s => new EquipmentRoom(s.GetRequiredService<Database>().Folder));
         services.AddSingleton<Importer>();
         services.AddSingleton<JobDesk>();

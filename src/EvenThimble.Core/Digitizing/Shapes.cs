@@ -8,7 +8,7 @@ namespace EvenThimble.Core.Digitizing;
 /// <summary>Lines and rings that designs are drawn from, mm; angles in degrees clockwise from the right.</summary>
 public static class Shapes
 {
-    private static readonly GeometryFactory Factory = new();
+    private static GeometryFactory Factory => Area.Factory;
 
     /// <summary>An arc of an ellipse as points, about half a millimetre apart.</summary>
     public static Point[] Arc(Point middle, double radiusX, double radiusY, double from, double to, double turn = 0)

@@ -38,6 +38,9 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
     /// <summary>The name on machines that show only a few plain letters; null: the title, shortened.</summary>
     public string? ShortTitle { get; init; }
 
+    /// <summary>A job with nothing in it yet.</summary>
+    public static readonly Job New = new("New job", [], new([]), HoopChoice.Usual, Cloth.Usual);
+
     /// <summary>A job with one design in it, each of its parts a part, in the design's own place.</summary>
     public static Job FromDesign(long designId, StitchFile design)
     {

@@ -17,7 +17,7 @@ public static class Inspector
     public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field)
     {
         if (plan.StitchCount == 0)
-            return [new("empty", FindingLevel.Trouble, "There are no stitches in this job.", "Open a design from the shelf.")];
+            return [new("empty", FindingLevel.Trouble, "There are no stitches in this job.", "Draw something with Add, or open a design from the shelf.")];
         return
         [
             .. new[]

@@ -1,4 +1,5 @@
 using EvenThimble.Core.Colour;
+using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Formats;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Scenario;
@@ -20,6 +21,6 @@ public sealed class DemoScenario(bool wanted)
         foreach (var demo in DemoDesigns.All.Reverse()) importer.Import(demo.FileName, StitchFormats.Write(StitchFileKind.Evth2, demo.Draw()), demo.Tags);
         var comet = designs.All().First(d => d.FileName == DemoDesigns.All[0].FileName);
         var job = Job.FromDesign(comet.Id, designs.Load(comet.Id, services.GetRequiredService<BlobStore>())!);
-        jobs.Create(job with { Cloth = new("denim", Rgb.FromInt(NightDenim)) }, $"Opened {comet.Title}");
+        jobs.Create(job with { Cloth = new(ClothProfiles.Find("denim")!, Rgb.FromInt(NightDenim)) }, $"Opened {comet.Title}");
     }
 }

@@ -1,3 +1,4 @@
+using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Formats;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Rendering;

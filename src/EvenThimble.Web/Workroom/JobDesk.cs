@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
+using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Formats;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Readiness;
@@ -26,7 +28,7 @@ public sealed class OpenJob
         _planTag = new(() => Convert.ToHexStringLower(SHA256.HashData(_stream.Value))[..24]);
         _findings = new(() => Inspector.Inspect(Job, plan));
         _picture = new(() => PictureOf(480, 360));
-        _estimate = new(() => SewingEstimate.Of(plan, Job.Hoop.Machine, Job.Cloth.Kind.ThicknessMm));
+        _estimate = new(() => SewingEstimate.Of(plan, Job.Hoop.Machine, Job.Cloth.Profile.ThicknessMm));
     }
 
     /// <summary>The job as stored.</summary>
@@ -74,7 +76,7 @@ public sealed class OpenJob
 }
 
 /// <summary>Opens jobs and computes their plans; the recent ones are kept.</summary>
-public sealed class JobDesk(JobStore jobs, BlobStore blobs)
+public sealed class JobDesk(JobStore jobs, BlobStore blobs, DigitizedStitches digitized)
 {
     private const long MostRecordsKept = 1_000_000;
     private readonly RecentCache<(long Id, long Version), OpenJob> _recent = new(MostRecordsKept, j => j.Plan.Records.Count + 1000);
@@ -89,5 +91,16 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs)
     /// <summary>The job as it stands after a change.</summary>
     public OpenJob Open(StoredJob stored) => _recent.GetOrAdd((stored.Id, stored.Version), _ => Plan(stored));
 
-    private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs));
+    /// <summary>The plan of a job as it would be; nothing of it is stored.</summary>
+    public SewingPlan Try(Job job, CancellationToken cancel) => Sequencer.Plan(job, blobs, digitized, cancel);
+
+    /// <summary>A picture (PNG) of what is drawn in a job as it would be on a cloth; of all when nothing is drawn.</summary>
+    public byte[] PictureOn(OpenJob open, ClothProfile profile)
+    {
+        var (job, drawn) = (open.Job, open.Job.Order.Where(p => p.Drawn is not null).ToList());
+        var shown = drawn.Count == 0 ? job : job with { Order = new([.. drawn]) };
+        return ThreadPainter.Picture(Try(shown with { Cloth = Cloth.Of(profile) }, default).ToFile(job.Title), 300, 220, profile.UsualColour);
+    }
+
+    private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs, digitized));
 }

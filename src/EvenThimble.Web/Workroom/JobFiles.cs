@@ -1,3 +1,4 @@
+using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Formats;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Sequencing;
@@ -23,6 +24,15 @@ public static class JobFiles
             ? Results.Bytes(job.Picture, "image/png", entityTag: Tag($"{id}-{job.Stored.Version}"))
             : Results.NotFound());
         routes.MapGet("/jobs/{id:long}/export/{kind}", Export);
+        routes.MapGet("/jobs/{id:long}/case", (long id, JobDesk desk, JobCase cases) => desk.Find(id) is { } job
+            ? Results.File(cases.Pack(job), "application/zip", Titles.FileName(job.Job.Title) + JobArchive.Extension)
+            : Results.NotFound());
+        routes.MapGet("/jobs/{id:long}/on/{cloth}.png", (long id, string cloth, JobDesk desk, ClothStore cloths) => desk.Find(id) is { } job && cloths.Find(cloth) is { } profile
+            ? Results.Bytes(desk.PictureOn(job, profile), "image/png")
+            : Results.NotFound());
+        routes.MapGet("/looks/{kind}/{id}.png", (string kind, string id, StitchLooks looks) => looks.Find(kind, id) is { } picture
+            ? Results.Bytes(picture, "image/png", entityTag: Tag($"look-{kind}-{id}"))
+            : Results.NotFound());
     }
 
     /// <summary>Addresses below <c>/designs/{id}</c>.</summary>

@@ -220,6 +220,7 @@ public static class SatinSewing
 
         private void Along(List<Point> way)
         {
+            if (_run.Count > 0 && _run[^1] != way[0]) way.Insert(0, _run[^1]);
             foreach (var p in RunLine.Along(way, WayStitch).Skip(_run.Count == 0 ? 0 : 1)) SatinThrows.Append(_run, p);
         }
 

@@ -64,8 +64,8 @@ public sealed partial class BenchModel
 
     public IActionResult OnPostCloth(string kind, string? colour) => Edit(() =>
     {
-        var chosen = ClothKind.Find(kind) ?? throw new EditRefusedException("That cloth is not known here.");
-        return new ChooseCloth(new(kind, Rgb.TryParse(colour, out var rgb) ? rgb : chosen.UsualColour));
+        var chosen = Cloths.Concat([Open.Job.Cloth.Profile]).FirstOrDefault(c => c.Id == kind) ?? throw new EditRefusedException("That cloth is not known here.");
+        return new ChooseCloth(new(chosen, Rgb.TryParse(colour, out var rgb) ? rgb : chosen.UsualColour));
     });
 
     public IActionResult OnPostRename(string? title) => Edit(() => new RenameJob(title ?? string.Empty));

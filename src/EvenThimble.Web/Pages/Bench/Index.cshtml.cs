@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
 using EvenThimble.Core.Colour;
+using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
@@ -18,19 +19,23 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EvenThimble.Web.Pages;
 
 /// <summary>The bench: one job, worked on. Every post is one edit and answers with all that it changes on the screen.</summary>
-public sealed partial class BenchModel(JobDesk desk, JobStore jobs, ThreadStore threads, TimeProvider clock) : PageModel
+public sealed partial class BenchModel(JobDesk desk, JobStore jobs, ThreadStore threads, ClothStore cloths, DrawingTray tray, TimeProvider clock) : PageModel
 {
     /// <summary>A task of the rail.</summary>
-    public sealed record TaskEntry(string Id, string Name, string Icon, char Key, string Says);
+    public sealed record TaskEntry(string Id, string Name, string Icon, char Key, string Says, bool OnRail = true);
 
     private const int MostMatches = 60;
+    private const string UsualTask = "arrange";
 
     /// <summary>The tasks that work, in the order of the job; their keys stay the same when others come between.</summary>
     public static readonly TaskEntry[] Tasks =
     [
+        new("add", "Add", "bi-plus-square", '1', "Draw shapes, or bring a drawing in"),
         new("arrange", "Arrange", "bi-arrows-move", '2', "Place, turn and order parts"),
+        new("stitch", "Stitch", "bi-grip-horizontal", '3', "How drawn shapes are stitched"),
         new("threads", "Threads", "bi-palette", '5', "Give parts other threads"),
-        new("hoop", "Hoop", "bi-bounding-box-circles", '6', "Machine, hoop and cloth"),
+        new("hoop", "Hoop", "bi-bounding-box-circles", '6', "Machine and hoop"),
+        new("cloth", "Cloth", "bi-grid-3x3", 'C', "What the cloth asks for", OnRail: false),
         new("check", "Check", "bi-clipboard-check", '8', "What to look at before sewing"),
     ];
 
@@ -46,7 +51,7 @@ public sealed partial class BenchModel(JobDesk desk, JobStore jobs, ThreadStore 
     public string? Parts { get; set; }
 
     [BindProperty(SupportsGet = true)]
-    public string Task { get; set; } = Tasks[0].Id;
+    public string Task { get; set; } = UsualTask;
 
     /// <summary>What threads are searched by.</summary>
     [BindProperty(SupportsGet = true)]
@@ -76,6 +81,14 @@ public sealed partial class BenchModel(JobDesk desk, JobStore jobs, ThreadStore 
 
     public IReadOnlyList<ThreadChart> Charts => threads.Charts;
 
+    /// <summary>The cloths that can be chosen.</summary>
+    public IReadOnlyList<ClothProfile> Cloths => _cloths ??= cloths.All;
+
+    private IReadOnlyList<ClothProfile>? _cloths;
+
+    /// <summary>The selected parts that were drawn here.</summary>
+    public IReadOnlyList<Part> SelectedDrawn => [.. Selected.Where(p => p.Drawn is not null)];
+
     /// <summary>The selected parts that are in the job.</summary>
     public IReadOnlyList<Part> Selected { get; private set; } = [];
 
@@ -102,7 +115,7 @@ public sealed partial class BenchModel(JobDesk desk, JobStore jobs, ThreadStore 
     public override void OnPageHandlerExecuting(PageHandlerExecutingContext context)
     {
         Look = Preferences.Of(HttpContext);
-        if (Tasks.All(t => t.Id != Task)) Task = Tasks[0].Id;
+        if (Tasks.All(t => t.Id != Task)) Task = UsualTask;
         if (desk.Find(Id) is { } open) Show(open);
         else context.Result = NotFound();
     }

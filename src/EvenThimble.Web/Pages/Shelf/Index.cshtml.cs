@@ -10,7 +10,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EvenThimble.Web.Pages;
 
 /// <summary>Designs and jobs.</summary>
-public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blobs, JobDesk desk, Importer importer, TimeProvider clock) : PageModel
+public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blobs, JobDesk desk, Importer importer, JobCase cases, TimeProvider clock) : PageModel
 {
     /// <summary>A job with what is computed from it.</summary>
     public sealed record JobEntry(JobLine Line, OpenJob Open);
@@ -51,6 +51,9 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
         return Redirect($"/jobs/{jobs.Create(Job.FromDesign(id, design), $"Opened {design.Title}")}");
     }
 
+    /// <summary>Makes a job with nothing in it and opens it where shapes are drawn.</summary>
+    public IActionResult OnPostNew() => Redirect($"/jobs/{jobs.Create(Job.New, "Made a new job")}?task=add");
+
     /// <summary>Takes one file in; answers with what came of it.</summary>
     public async Task<IActionResult> OnPostImportAsync(IFormFile? file)
     {
@@ -61,6 +64,12 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
             if (file.Length > StitchFormats.LargestFile) throw new StitchFileException($"The file is larger than {StitchFormats.LargestFile / (1024 * 1024)} MB, far more than any stitch file. Check that it is the right one.");
             using var bytes = new MemoryStream((int)file.Length);
             await file.CopyToAsync(bytes, HttpContext.RequestAborted);
+            if (name.EndsWith(JobArchive.Extension, StringComparison.OrdinalIgnoreCase) || JobArchive.LooksLike(bytes.ToArray()))
+            {
+                var (job, title) = cases.Unpack(bytes.ToArray());
+                return Told(StatusCodes.Status200OK, name, $"The job “{title}” is among the jobs in hand.", job: job);
+            }
+
             var result = importer.Import(name, bytes.ToArray());
             return Told(StatusCodes.Status200OK, name, result.WasThere ? $"This file is on the shelf already, as “{result.Title}”. Nothing was added." : $"“{result.Title}” is on the shelf.", result.Id);
         }
@@ -135,5 +144,5 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
         return result!;
     }
 
-    private static JsonResult Told(int status, string name, string says, long? design = null) => new(new { name, says, design }) { StatusCode = status };
+    private static JsonResult Told(int status, string name, string says, long? design = null, long? job = null) => new(new { name, says, design, job }) { StatusCode = status };
 }

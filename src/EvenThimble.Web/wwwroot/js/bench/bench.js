@@ -2,18 +2,24 @@
 /** Puts the bench together: page, plan, cloth, sewing line, rehearsal, keys. */
 import { remember, say, typing } from "../site.js";
 import { Cloth } from "./cloth.js";
+import { Drawing } from "./drawing.js";
 import { takeInHand } from "./gestures.js";
 import { fetchPlan } from "./plan.js";
 import { post, postsConcern } from "./post.js";
 import { Rehearsal } from "./rehearsal.js";
+import { watchSettings } from "./settings.js";
 import { SewingLine } from "./sewing-line.js";
 import { BenchState } from "./state.js";
+import { Trial } from "./trial.js";
 
 export const state = new BenchState();
 export const cloth = new Cloth(state);
 const line = new SewingLine(state);
 const rehearsal = new Rehearsal(state);
+const trial = new Trial(state);
+const drawing = new Drawing(state, cloth, trial);
 takeInHand(cloth, state);
+watchSettings(state, trial);
 postsConcern(() => [...state.selected].join());
 
 /** Every request of the bench says which version it saw, what is selected and which task is open. */
@@ -33,6 +39,7 @@ async function bringPlan() {
   try {
     const plan = await fetchPlan(state.job, tag);
     if (tag !== state.planTag) return;
+    state.tell("kept");
     state.setPlan(plan);
     if (!cloth.fitted) cloth.showHoop();
   } catch {
@@ -76,7 +83,7 @@ function checkCard() {
 const rail = /** @type {Element} */ (document.querySelector(".rail"));
 /** Of several cards asked for while one is under way only the last is fetched, for what is wanted by then. */
 function showCard() {
-  return window.htmx.ajax("GET", "?handler=Card", { target: "#task-card", swap: "outerHTML", source: rail });
+  return window.htmx.ajax("GET", "?handler=Card", { target: "#task-card", swap: "outerHTML", source: rail }).then(() => state.tell("card"));
 }
 
 const fieldOf = () => ({ width: state.ground.width, height: state.ground.height });
@@ -85,6 +92,7 @@ let lastGround = fieldOf();
 /** @param {string} task */
 async function openTask(task, focus = "") {
   state.task = task;
+  if (drawing.mode) drawing.begin("");
   await showCard();
   if (focus) document.getElementById(focus)?.focus();
 }
@@ -151,6 +159,7 @@ function partDo(what) {
   const chosen = state.parts.filter((p) => state.selected.has(p.id));
   if (what === "earlier" || what === "later") void post("Step", { earlier: String(what === "earlier") });
   if (what === "hide") void post("Hide", { hidden: String(!chosen.every((p) => p.hidden)) });
+  if (what === "remove") void post("Remove");
   if (what === "lock") void post("Lock", { locked: String(!chosen.every((p) => p.locked)) });
 }
 
@@ -231,7 +240,9 @@ const keys = {
   "+": () => zoom("in"),
   0: () => zoom("hoop"),
   9: () => zoom("selection"),
+  1: () => void openTask("add"),
   2: () => void openTask("arrange"),
+  3: () => void openTask("stitch"),
   5: () => void openTask("threads", "find-thread"),
   6: () => void openTask("hoop", "machine"),
   8: () => void openTask("check"),
@@ -239,11 +250,13 @@ const keys = {
   e: () => partDo("later"),
   h: () => partDo("hide"),
   l: () => partDo("lock"),
+  Delete: () => partDo("remove"),
   Escape: () => state.select([]),
 };
 
 document.addEventListener("keydown", (event) => {
   if (typing(event)) return;
+  if (drawing.key(event)) return event.preventDefault();
   const command = event.ctrlKey || event.metaKey;
   const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
   const target = /** @type {Element} */ (event.target);

@@ -35,6 +35,10 @@ export class Cloth {
     this._ghostKey = "";
     /** @type {Path2D | null} */
     this._ghostPath = null;
+    /** What else is drawn over the cloth, in CSS pixels. @type {((ctx: CanvasRenderingContext2D) => void)[]} */
+    this.overlays = [];
+    /** What takes the pointer before the cloth does. @type {import("./drawing.js").Drawing | null} */
+    this.tool = null;
     this.fitted = false;
     this.asked = false;
     this.moving = false;
@@ -216,6 +220,7 @@ export class Cloth {
       ctx.strokeRect(x0, y0, x1 - x0, y1 - y0);
       ctx.setLineDash([]);
     }
+    for (const draw of this.overlays) draw(ctx);
     if (state.rehearsing) this._drawNeedle(ctx);
   }
 

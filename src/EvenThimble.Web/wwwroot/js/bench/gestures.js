@@ -12,7 +12,7 @@ export function takeInHand(cloth, state) {
   const live = /** @type {HTMLOutputElement} */ (document.getElementById("live"));
   /** @type {Map<number, { x: number, y: number }>} */
   const fingers = new Map();
-  /** @type {{ kind: "slide" | "frame" | "move" | "turn" | "press", x: number, y: number, moved: boolean, add: boolean, hit: number | null } | null} */
+  /** @type {{ kind: "tool" | "slide" | "frame" | "move" | "turn" | "press", x: number, y: number, moved: boolean, add: boolean, hit: number | null } | null} */
   let hand = null;
   let lastClick = { x: -99, y: -99, depth: 0 };
   let slideByDrag = false;
@@ -43,6 +43,10 @@ export function takeInHand(cloth, state) {
       hand = { kind: "slide", x, y, moved: true, add: false, hit: null };
       return;
     }
+    if (event.button === 0 && !slideByDrag && cloth.tool?.down(x, y)) {
+      hand = { kind: "tool", x, y, moved: false, add: false, hit: null };
+      return;
+    }
     const ring = cloth.ring();
     const under = partsUnder(x, y);
     const kind = event.button === 1 || event.button === 2 || slideByDrag ? "slide"
@@ -57,6 +61,7 @@ export function takeInHand(cloth, state) {
     const [x, y] = at(event);
     const finger = fingers.get(event.pointerId);
     if (!hand || !finger) return hover(x, y);
+    if (hand.kind === "tool") return cloth.tool?.move(x, y);
     if (fingers.size === 2) return pinch(event.pointerId, x, y);
     const dx = x - hand.x, dy = y - hand.y;
     if (!hand.moved && Math.hypot(dx, dy) < clickPx) return;
@@ -79,6 +84,12 @@ export function takeInHand(cloth, state) {
 
   /** @param {number} x @param {number} y */
   function hover(x, y) {
+    cloth.tool?.move(x, y);
+    const wanted = cloth.tool?.cursorAt(x, y);
+    if (wanted) {
+      root.style.cursor = wanted;
+      return;
+    }
     const ring = cloth.ring();
     const onRing = ring !== null && Math.hypot(x - ring[0], y - ring[1]) <= ringPx;
     root.style.cursor = slideByDrag ? "grab" : onRing ? "alias" : partsUnder(x, y).length ? "move" : "default";
@@ -138,6 +149,7 @@ export function takeInHand(cloth, state) {
     const done = hand;
     hand = null;
     live.hidden = true;
+    if (done.kind === "tool") return cloth.tool?.up();
     const { dx, dy, turn: degrees, frame: framed } = cloth.hand;
     const clear = () => {
       Object.assign(cloth.hand, { dx: 0, dy: 0, turn: 0, about: [0, 0], frame: null });
@@ -173,6 +185,7 @@ export function takeInHand(cloth, state) {
   }
 
   root.addEventListener("dblclick", (event) => {
+    if (cloth.tool?.mode) return cloth.tool.finish();
     const [id] = partsUnder(...at(event));
     const piece = state.parts.find((p) => p.id === id)?.piece;
     if (piece !== undefined) state.select(state.parts.filter((p) => p.piece === piece && !p.locked).map((p) => p.id));

@@ -8,6 +8,7 @@
  * @property {string} colour
  * @property {string} thread
  * @property {string} name
+ * @property {boolean} drawn
  * @property {boolean} hidden
  * @property {boolean} locked
  */
@@ -68,6 +69,7 @@ export class BenchState extends EventTarget {
       colour: li.dataset.colour ?? "#000000",
       thread: li.dataset.thread ?? "",
       name: li.dataset.name ?? "",
+      drawn: li.dataset.drawn === "true",
       hidden: li.dataset.hidden === "true",
       locked: li.dataset.locked === "true",
     }));
@@ -123,7 +125,7 @@ export class BenchState extends EventTarget {
    */
   planned() {
     const entries = new Map(this.parts.map((p) => [p.id, p]));
-    return (this.plan?.parts ?? []).map((range) => entries.get(range.id) ?? { id: range.id, piece: 0, colour: "#808080", thread: "", name: "", hidden: false, locked: false });
+    return (this.plan?.parts ?? []).map((range) => entries.get(range.id) ?? { id: range.id, piece: 0, colour: "#808080", thread: "", name: "", drawn: false, hidden: false, locked: false });
   }
 
   /** The colour of each planned part, the preview included. */
@@ -131,7 +133,7 @@ export class BenchState extends EventTarget {
     return this.planned().map((p) => (this.preview && this.selected.has(p.id) ? this.preview : p.colour));
   }
 
-  /** @param {"plan" | "selection" | "needle" | "look" | "page"} what */
+  /** @param {"plan" | "selection" | "needle" | "look" | "page" | "kept" | "trial" | "card"} what */
   tell(what) {
     this.dispatchEvent(new Event(what));
   }

@@ -1,0 +1,101 @@
+using BenchmarkDotNet.Attributes;
+using BenchmarkDotNet.Configs;
+using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Digitizing.Fill;
+using EvenThimble.Core.Digitizing.Satin;
+using EvenThimble.Core.Geometry;
+using NetTopologySuite.Geometries;
+using NetTopologySuite.Triangulate;
+using SkiaSharp;
+using Point = EvenThimble.Core.Geometry.Point;
+
+namespace EvenThimble.Benchmarks;
+
+/// <summary>
+/// Making stitches: 100,000 of fill against drawing them once as antialiased lines at 10 px/mm; satin of outlines against the Delaunay triangulation of the points it uses;
+/// and how both grow from one area to sixteen times as much.
+/// </summary>
+[GroupBenchmarksBy(BenchmarkLogicalGroupRule.ByCategory)]
+[CategoriesColumn]
+public class DigitizingBenchmarks
+{
+    private const int Letters = 12;
+    private readonly Polygon _large = Square(366);
+    private readonly Polygon _comb = Comb(Letters, 1);
+    private Coordinate[] _sites = [];
+    private List<Point> _stitches = [];
+
+    [GlobalSetup]
+    public void Prepare()
+    {
+        _stitches = Fill(_large);
+        if (_stitches.Count < 100_000) throw new InvalidOperationException($"Only {_stitches.Count} stitches.");
+        _sites = [.. InnerTriangles.Of(_comb).Points.Select(p => new Coordinate(p.X, p.Y))];
+    }
+
+    [Benchmark(Baseline = true, Description = "drawing the stitches with SkiaSharp")]
+    [BenchmarkCategory("fill, 100,000 stitches")]
+    public void Draw()
+    {
+        using var bitmap = new SKBitmap(3700, 3700);
+        using var canvas = new SKCanvas(bitmap);
+        using var paint = new SKPaint { IsAntialias = true, StrokeWidth = 4, Color = SKColors.Navy };
+        for (var i = 1; i < _stitches.Count; i++)
+            canvas.DrawLine((float)(_stitches[i - 1].X * 10), (float)(_stitches[i - 1].Y * 10), (float)(_stitches[i].X * 10), (float)(_stitches[i].Y * 10), paint);
+    }
+
+    [Benchmark(Description = "making them")]
+    [BenchmarkCategory("fill, 100,000 stitches")]
+    public int Make() => Fill(_large).Count;
+
+    [Benchmark(Baseline = true, Description = "Delaunay triangulation of its points")]
+    [BenchmarkCategory("satin of an outline")]
+    public Geometry Triangulate()
+    {
+        var builder = new DelaunayTriangulationBuilder();
+        builder.SetSites(_sites);
+        return builder.GetTriangles(_large.Factory);
+    }
+
+    [Benchmark(Description = "satin of the outline")]
+    [BenchmarkCategory("satin of an outline")]
+    public int Satin() => SatinSewing.Sew(_comb, new()).Count;
+
+    private static List<Point> Fill(Polygon area) => FillSewing.Sew(area, new RowFill(35) { Compensation = 0.2 }, [Underlay.Edge, Underlay.Light]);
+
+    private static Polygon Square(double side) => Area.Of([[new(0, 0), new(side, 0), new(side, side), new(0, side)]])[0];
+
+    /// <summary>A comb of wavy teeth, a shape with many strokes and bends.</summary>
+    internal static Polygon Comb(int teeth, double scale)
+    {
+        var points = new List<Point> { new(0, -4) };
+        for (var i = 0; i < teeth; i++)
+        {
+            for (var k = 0; k <= 40; k++) points.Add(new((i * 7) + (1.2 * Math.Sin(k / 4.0)), k));
+            for (var k = 40; k >= 0; k--) points.Add(new((i * 7) + 3.4 + (1.2 * Math.Sin(k / 4.0)), k));
+        }
+
+        points.Add(new((teeth * 7) - 3.6, -4));
+        return Area.Of([[.. points.Select(p => p * scale)]])[0];
+    }
+
+    /// <summary>Microseconds a stitch, the best of some tries, for areas from one to sixteen times a size; fill and satin.</summary>
+    public static IEnumerable<(string What, double[] MicrosecondsPerStitch)> Growth()
+    {
+        yield return ("fill, 100 mm square and twice its area four times over", [.. Enumerable.Range(0, 5).Select(i => Best(() => Fill(Square(100 * Math.Pow(2, i / 2.0))).Count))]);
+        yield return ("satin, 4 teeth of a comb and twice as many four times over", [.. Enumerable.Range(0, 5).Select(i => Comb(4 << i, 1)).Select(c => Best(() => SatinSewing.Sew(c, new()).Count))]);
+    }
+
+    private static double Best(Func<int> make)
+    {
+        var best = double.PositiveInfinity;
+        for (var i = 0; i < 12; i++)
+        {
+            var watch = System.Diagnostics.Stopwatch.StartNew();
+            var stitches = make();
+            best = Math.Min(best, watch.Elapsed.TotalMicroseconds / stitches);
+        }
+
+        return best;
+    }
+}
