@@ -32,6 +32,10 @@ public sealed class HttpTests : IAsyncLifetime
     [InlineData("/jobs/1")]
     [InlineData("/jobs/1/ready")]
     [InlineData("/machine-room")]
+    [InlineData("/equipment")]
+    [InlineData("/jobs/2?task=stitch&parts=3")]
+    [InlineData("/jobs/2?task=add")]
+    [InlineData("/jobs/2?task=cloth")]
     [InlineData("/about")]
     [InlineData("/healthz")]
     public async Task Every_screen_answers_and_lets_nothing_foreign_in(string address)
@@ -55,6 +59,10 @@ public sealed class HttpTests : IAsyncLifetime
     [InlineData("/jobs/999")]
     [InlineData("/jobs/999/plan")]
     [InlineData("/jobs/1/export/exe")]
+    [InlineData("/jobs/999/case")]
+    [InlineData("/jobs/2/on/silk.png")]
+    [InlineData("/looks/motif/none.png")]
+    [InlineData("/jobs/1?handler=Outline&part=1")]
     [InlineData("/designs/999/original")]
     [InlineData("/nowhere")]
     public async Task What_is_not_there_is_told_so(string address) => (await _http.GetAsync(address)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
@@ -253,7 +261,7 @@ public sealed class HttpTests : IAsyncLifetime
         (await Found("find=moon")).ShouldBe(1);
         (await Found("find=VINYL+hoop")).ShouldBe(1);
         (await Found("find=nothing+like+it")).ShouldBe(0);
-        (await Found("fits=starling-eight")).ShouldBe(6);
+        (await Found("fits=starling-eight")).ShouldBe(8);
         (await Found("fits=wren-130")).ShouldBe(5);
     }
 

@@ -48,7 +48,7 @@ public class StartTests
     {
         await using var demo = await AppServer.StartAsync(demo: true);
         DesignStore Designs() => (DesignStore)demo.Services.GetService(typeof(DesignStore))!;
-        Designs().All().Count.ShouldBe(6);
+        Designs().All().Count.ShouldBe(8);
         Designs().Delete(1);
         await demo.RestartAsync();
         Designs().All().Count.ShouldBe(5);

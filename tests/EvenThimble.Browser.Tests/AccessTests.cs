@@ -16,10 +16,10 @@ public class AccessTests(SharedBrowser shared)
         await using var server = await AppServer.StartAsync(demo: true);
         _browser.Go(server.Address);
         _browser.Run("localStorage.clear(); document.cookie = `theme=${arguments[0]}; path=/`", theme);
-        foreach (var screen in new[] { "/", "/jobs/1", "/jobs/1/ready", "/machine-room", "/about", "/nowhere" })
+        foreach (var screen in new[] { "/", "/jobs/2", "/jobs/1/ready", "/machine-room", "/equipment", "/about", "/nowhere" })
         {
             _browser.Go(server.Address + screen);
-            if (screen == "/jobs/1") await CheckBenchAsync(theme);
+            if (screen == "/jobs/2") await CheckBenchAsync(theme);
             else Check($"{theme} {screen}");
         }
 
@@ -61,13 +61,18 @@ public class AccessTests(SharedBrowser shared)
     {
         _browser.WaitForStitches();
         _browser.Click("#line-parts li:nth-child(2)");
-        foreach (var task in new[] { "arrange", "threads", "hoop", "check" })
+        foreach (var task in new[] { "add", "arrange", "stitch", "threads", "hoop", "check" })
         {
             _browser.Click($".rail [data-task={task}]");
             _browser.WaitForText("#task-card h2", task);
             await Task.Delay(150);
             Check($"{theme} bench, {task}");
         }
+
+        _browser.Click("#cloth-chip");
+        _browser.WaitForText("#task-card h2", "Cloth");
+        await Task.Delay(150);
+        Check($"{theme} bench, cloth");
     }
 
     private void Check(string where)

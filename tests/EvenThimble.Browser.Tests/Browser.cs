@@ -55,6 +55,13 @@ public sealed class Browser : IDisposable
         return true;
     }, $"typing into {css}");
 
+    /// <summary>Chooses an entry of a list by its words.</summary>
+    public void Select(string css, string words) => Retried(() =>
+    {
+        Find(css).FindElements(By.TagName("option")).First(o => o.Text.Trim() == words).Click();
+        return true;
+    }, $"{words} in {css}");
+
     public void Keyboard(string keys) => new Actions(Driver).SendKeys(keys).Perform();
 
     public void Press(string key, string character) => new Actions(Driver).KeyDown(key).SendKeys(character).KeyUp(key).Perform();

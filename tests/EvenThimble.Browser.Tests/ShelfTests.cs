@@ -16,13 +16,13 @@ public class ShelfTests(SharedBrowser shared)
         _browser.Run("document.querySelector('[data-design=\"3\"] [data-ask]').click()");
         _browser.WaitForText("#ask-words", "off the shelf");
         _browser.Click("#ask [value=no]");
-        _browser.All("[data-design]").Count.ShouldBe(6);
+        _browser.All("[data-design]").Count.ShouldBe(8);
         _browser.Run("document.querySelector('[data-design=\"3\"] [data-ask]').click()");
         _browser.WaitFor(() => _browser.Find("#ask").Displayed, "the question");
         _browser.Click("#ask-yes");
         _browser.WaitFor(() => _browser.All("[data-design]").Count == 5, "one design less");
         _browser.Click("#said button");
-        _browser.WaitFor(() => _browser.All("[data-design]").Count == 6, "the design to be back");
+        _browser.WaitFor(() => _browser.All("[data-design]").Count == 8, "the design to be back");
     }
 
     [Fact]

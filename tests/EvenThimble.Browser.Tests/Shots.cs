@@ -1,3 +1,6 @@
+using EvenThimble.Web.Workroom;
+using Microsoft.Extensions.DependencyInjection;
+
 namespace EvenThimble.Browser.Tests;
 
 /// <summary>Takes the pictures of the main views from the demo data. Run by <c>./even-thimble shots</c>, not with the tests.</summary>
@@ -46,6 +49,28 @@ public sealed class Shots
         browser.Find("#arrivals");
         browser.Go($"{server.Address}/machine-room");
         Shoot("machine-room");
+        browser.Go($"{server.Address}/equipment?cloth=towel");
+        Shoot("equipment");
+        browser.Go($"{server.Address}/jobs/2?task=stitch");
+        browser.WaitForStitches();
+        browser.Click("#line-parts li:nth-child(12)");
+        browser.Find("#set-spacing");
+        Shoot("bench-stitch");
+        browser.Click("#cloth-chip");
+        browser.Select("#cloth-kind", "terry towel");
+        browser.WaitFor(() => browser.Text("#cloth-after-count").Length > 0, "the count on the other cloth");
+        Shoot("bench-cloth");
+        browser.Go(server.Address);
+        browser.Click("#new-job");
+        browser.Find("[data-draw=line]");
+        browser.Run("[...document.querySelectorAll('#task-card button')].find(b => b.textContent === 'Star chart frame').click()");
+        browser.Click("#bring");
+        browser.WaitFor(() => browser.All("#line-parts li").Count == 7, "the drawing");
+        browser.WaitForStitches();
+        browser.Run("[...document.querySelectorAll('#task-card button')].find(b => b.textContent === 'Telescope sketch').click()");
+        browser.Find("#drawing-width");
+        Shoot("bench-drawing");
+        File.WriteAllBytes(Path.Combine(Folder, "sampler.png"), server.Services.GetRequiredService<JobDesk>().Find(2)!.PictureOf(1000, 1000));
         browser.Run("document.cookie = 'theme=dark; path=/'");
         browser.Go($"{server.Address}/jobs/1");
         browser.WaitForStitches();

@@ -28,7 +28,7 @@ public class StoryTests(SharedBrowser shared)
         _browser.Drop(("comet.evth", file), ("broken.evth", damaged));
         _browser.WaitForText("#imports", "checksum");
         _browser.WaitForText(".card-of", "Comet over the dome");
-        _browser.Text(".card-of .numbers").ShouldBe($"146.7 × 103.5 mm · {comet.StitchCount:N0} stitches");
+        _browser.Text(".card-of .numbers").ShouldBe($"148 × 103.5 mm · {comet.StitchCount:N0} stitches");
         _browser.All("[data-design]").Count.ShouldBe(1);
 
         // It is opened as a job, played, and the needle hops to the third thread change.

@@ -78,7 +78,7 @@ public static class MadeUp
 
     private static Point Near(Random random, Point at) => new(Math.Round(at.X + ((random.NextDouble() - 0.5) * 8), 2), Math.Round(at.Y + ((random.NextDouble() - 0.5) * 8), 2));
 
-    private sealed class OneBlob(StitchBlob blob) : IStitchSource
+    public sealed class OneBlob(StitchBlob blob) : IStitchSource
     {
         public StitchBlob Get(BlobHash hash) => hash == blob.Hash ? blob : throw new KeyNotFoundException();
     }

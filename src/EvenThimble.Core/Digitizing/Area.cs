@@ -1,3 +1,4 @@
+using EvenThimble.Core.Drawing;
 using EvenThimble.Core.Geometry;
 using NetTopologySuite.Geometries;
 using NetTopologySuite.Geometries.Implementation;
@@ -9,16 +10,6 @@ using Point = EvenThimble.Core.Geometry.Point;
 using Plane = NetTopologySuite.Geometries.Geometry;
 
 namespace EvenThimble.Core.Digitizing;
-
-/// <summary>Which of the places that outlines wind around are inside; as vector drawings have it.</summary>
-public enum Inside
-{
-    /// <summary>Where a line to the outside crosses an odd number of outlines.</summary>
-    OddCrossings,
-
-    /// <summary>Wherever outlines wind around at least once.</summary>
-    AnyWinding,
-}
 
 /// <summary>Areas to be stitched: valid polygons with holes, made of outlines that may cross or touch themselves.</summary>
 public static class Area

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Geometry;
 
 namespace EvenThimble.Core.Drawing;
@@ -83,6 +82,16 @@ public sealed record ShapePath(ImmutableArray<PathNode> Nodes, bool Closed)
             points.Add((a * (u * u * u)) + (b * (3 * u * u * t)) + (c * (3 * u * t * t)) + (d * (t * t * t)));
         }
     }
+}
+
+/// <summary>Which of the places that outlines wind around are inside; as vector drawings have it.</summary>
+public enum Inside
+{
+    /// <summary>Where a line to the outside crosses an odd number of outlines.</summary>
+    OddCrossings,
+
+    /// <summary>Wherever outlines wind around at least once.</summary>
+    AnyWinding,
 }
 
 /// <summary>What was drawn: outlines that belong together, mm about the shape's own origin.</summary>

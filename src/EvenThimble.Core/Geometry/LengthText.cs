@@ -24,6 +24,10 @@ public static class LengthText
     public static string Number(double mm, LengthUnit unit) =>
         unit == LengthUnit.Inch ? (mm / MmPerInch).ToString("0.##", CultureInfo.InvariantCulture) : mm.ToString("0.#", CultureInfo.InvariantCulture);
 
+    /// <summary>A small length (mm) such as a spacing as a number, to 0.01 mm or 0.0001 in.</summary>
+    public static string Fine(double mm, LengthUnit unit) =>
+        unit == LengthUnit.Inch ? (mm / MmPerInch).ToString("0.####", CultureInfo.InvariantCulture) : mm.ToString("0.##", CultureInfo.InvariantCulture);
+
     /// <summary>Two lengths (mm) as width × height with the unit.</summary>
     public static string Size(double width, double height, LengthUnit unit) => $"{Number(width, unit)} × {Number(height, unit)} {Name(unit)}";
 

@@ -18,6 +18,8 @@ public static class DemoDesigns
         new("crescent-moon-applique.evth", "appliqué, moon", CrescentMoonApplique.Draw),
         new("ringed-planet.evth", "planet, patch", RingedPlanet.Draw),
         new("luggage-tag.evth", "in the hoop, vinyl", LuggageTag.Draw),
+        new("open-night-patch.evth", "open night, patch, 70 mm", OpenNightPatch.Draw),
+        new("meteor-shower.evth", "sky, merge", MeteorShower.Draw),
         new("dome-crest.evth", "volunteers, left chest", DomeCrest.Draw),
         new("larkmoor-by-night.evth", "jacket back, large", LarkmoorByNight.Draw),
     ];

@@ -22,5 +22,6 @@ public sealed class DemoScenario(bool wanted)
         var comet = designs.All().First(d => d.FileName == DemoDesigns.All[0].FileName);
         var job = Job.FromDesign(comet.Id, designs.Load(comet.Id, services.GetRequiredService<BlobStore>())!);
         jobs.Create(job with { Cloth = new(ClothProfiles.Find("denim")!, Rgb.FromInt(NightDenim)) }, $"Opened {comet.Title}");
+        jobs.Create(Sampler.Make(), "Made a sampler of every kind of stitch");
     }
 }

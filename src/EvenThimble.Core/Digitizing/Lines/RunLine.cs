@@ -9,16 +9,15 @@ public static class RunLine
     public const double CornerDegrees = 35;
 
     /// <summary>
-    /// Needle points along the line, both ends included. Corners stay needle points; between them stitches are of one length, at most
-    /// <paramref name="stitch"/> mm, shortened on curves so that the chord stays within <see cref="Craft.ChordError"/>.
+    /// Needle points along the line, both ends included. Corners stay needle points; between them stitches are even, at most
+    /// <paramref name="stitch"/> mm, and shorter where the line curves so that the chord stays within <see cref="Craft.ChordError"/>.
     /// </summary>
     public static List<Point> Along(IReadOnlyList<Point> line, double stitch = Craft.RunStitch)
     {
         var points = new List<Point> { line[0] };
         foreach (var stretch in Stretches(line))
         {
-            var length = Polylines.Length(stretch);
-            if (length > 1e-6) points.AddRange(Polylines.Divided(stretch, Math.Max(1, (int)Math.Ceiling((length / StitchFor(stretch, stitch, length)) - 1e-9))).Skip(1));
+            if (Polylines.Length(stretch) > 1e-6) AddStretch(points, stretch, stitch);
         }
 
         return points;
@@ -55,14 +54,38 @@ public static class RunLine
         return a.Dot(b) < Math.Cos(CornerDegrees * Math.PI / 180);
     }
 
-    /// <summary>On a circle of radius r a chord c leaves c²/8r uncovered; the turning of the stretch gives its mean radius.</summary>
-    private static double StitchFor(Point[] stretch, double stitch, double length)
+    /// <summary>Divides a stretch so that each stitch takes an equal share of what the stretch needs, more where it curves.</summary>
+    private static void AddStretch(List<Point> points, Point[] stretch, double stitch)
     {
-        double turning = 0;
-        for (var i = 1; i < stretch.Length - 1; i++)
+        var need = new double[stretch.Length];
+        for (var i = 1; i < stretch.Length; i++)
         {
-            var (a, b) = ((stretch[i] - stretch[i - 1]).Unit(), (stretch[i + 1] - stretch[i]).Unit());
-            turning += Math.Acos(Math.Clamp(a.Dot(b), -1, 1));
+            var middle = i == 1 || i == stretch.Length - 1 ? (From: Math.Max(0, i - 2), To: Math.Min(stretch.Length - 1, i + 1)) : (From: i - 2, To: i + 1);
+            need[i] = need[i - 1] + (stretch[i - 1].DistanceTo(stretch[i]) / StitchFor(stretch, middle.From, middle.To, stitch));
+        }
+
+        var count = Math.Max(1, (int)Math.Ceiling(need[^1] - 1e-9));
+        for (int k = 1, i = 1; k <= count; k++)
+        {
+            var target = need[^1] * k / count;
+            while (i < stretch.Length - 1 && need[i] < target) i++;
+            var share = need[i] - need[i - 1];
+            points.Add(k == count ? stretch[^1] : stretch[i - 1].Toward(stretch[i], share < 1e-12 ? 0 : Math.Clamp((target - need[i - 1]) / share, 0, 1)));
+        }
+    }
+
+    /// <summary>On a circle of radius r a chord c leaves c²/8r uncovered; the turning about a piece of the line gives its radius there. A piece is looked at over a usual stitch.</summary>
+    private static double StitchFor(Point[] stretch, int from, int to, double stitch)
+    {
+        while (from > 0 && stretch[from].DistanceTo(stretch[to]) < stitch / 2) from--;
+        while (to < stretch.Length - 1 && stretch[from].DistanceTo(stretch[to]) < stitch) to++;
+        double turning = 0, length = 0;
+        for (var i = from + 1; i <= to; i++)
+        {
+            length += stretch[i - 1].DistanceTo(stretch[i]);
+            if (i == to) break;
+            var (a, b) = (stretch[i] - stretch[i - 1], stretch[i + 1] - stretch[i]);
+            turning += Math.Abs(Math.Atan2(a.Cross(b), a.Dot(b)));
         }
 
         if (turning < 1e-6) return stitch;

@@ -4,7 +4,7 @@ using EvenThimble.Core.Machines;
 using EvenThimble.Core.Scenario;
 using EvenThimble.Core.Stitches;
 
-namespace EvenThimble.Core.Tests.Digitizing;
+namespace EvenThimble.Core.Tests.Scenario;
 
 /// <summary>What the scenario's designs must be so that they would sew well.</summary>
 public class DemoDesignTests

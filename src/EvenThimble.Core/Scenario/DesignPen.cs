@@ -1,6 +1,7 @@
 using EvenThimble.Core.Drawing;
 using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Formats;
+using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Digitizing.Satin;
@@ -9,7 +10,7 @@ using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 
-namespace EvenThimble.Core.Digitizing;
+namespace EvenThimble.Core.Scenario;
 
 /// <summary>Draws a design stitch by stitch: takes threads, ties in and off, trims, and lays underlay before what covers it.</summary>
 public sealed class DesignPen

@@ -1,0 +1,151 @@
+using System.Buffers.Binary;
+using System.Net;
+using System.Text;
+using System.Text.RegularExpressions;
+using EvenThimble.Browser.Tests;
+using EvenThimble.Core.Fabrics;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Storage;
+using EvenThimble.Web.Workroom;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace EvenThimble.App.Tests;
+
+/// <summary>Drawn shapes, cloths and job files over real HTTP.</summary>
+public sealed class ShapesHttpTests : IAsyncLifetime
+{
+    private AppServer _server = null!;
+    private HttpClient _http = null!;
+
+    public async Task InitializeAsync()
+    {
+        _server = await AppServer.StartAsync(demo: true);
+        _http = new HttpClient(new HttpClientHandler { AllowAutoRedirect = false }) { BaseAddress = new(_server.Address) };
+        var token = Regex.Match(await _http.GetStringAsync("/"), "thimble-token\" content=\"([^\"]+)").Groups[1].Value;
+        _http.DefaultRequestHeaders.Add("X-Thimble-Token", token);
+    }
+
+    public async Task DisposeAsync()
+    {
+        _http.Dispose();
+        await _server.DisposeAsync();
+    }
+
+    private Job Sampler => _server.Services.GetRequiredService<JobDesk>().Find(2)!.Job;
+
+    [Fact]
+    public async Task Trying_a_setting_shows_its_plan_and_keeps_nothing()
+    {
+        var kept = await _http.GetByteArrayAsync("/jobs/2/plan");
+        var tried = await Post("Try", ("parts", "9"), ("field", "spacing"), ("value", "0.8"));
+        tried.StatusCode.ShouldBe(HttpStatusCode.OK);
+        var plan = await tried.Content.ReadAsByteArrayAsync();
+        BinaryPrimitives.ReadUInt32LittleEndian(plan.AsSpan(8)).ShouldBeLessThan(BinaryPrimitives.ReadUInt32LittleEndian(kept.AsSpan(8)));
+        (await _http.GetByteArrayAsync("/jobs/2/plan")).ShouldBe(kept);
+        (await (await Post("Restitch", ("parts", "9"), ("field", "spacing"), ("value", "0.8"))).Content.ReadAsStringAsync()).ShouldContain("Set spacing");
+        (await _http.GetByteArrayAsync("/jobs/2/plan")).ShouldBe(plan);
+    }
+
+    [Theory]
+    [InlineData("Try", "field=spacing&value=99", "can be from")]
+    [InlineData("Restitch", "field=way&value=fill&parts=1", "open line")]
+    [InlineData("Draw", "kind=line&points=1,1", "two points")]
+    [InlineData("Draw", "kind=arc&points=1,1 5,5", "three points")]
+    [InlineData("Draw", "kind=line&points=1,1 x,y", "nowhere")]
+    [InlineData("Shape", "shape=star&width=0&height=4", "width and a height")]
+    [InlineData("Shape", "shape=blob&width=9&height=4", "no such shape")]
+    [InlineData("Shape", "shape=star&width=9&height=9&corners=2", "3 to 60")]
+    [InlineData("Bring", "token=none&width=90", "too long ago")]
+    [InlineData("MoveNode", "part=1&path=7&node=0&x=0&y=0", "no longer")]
+    [InlineData("RemoveNode", "part=12&path=0&node=99", "no longer")]
+    [InlineData("Cloth", "kind=silk", "not known")]
+    [InlineData("Size", "width=90", "drawn shape first")]
+    public async Task What_cannot_be_is_refused_in_words_and_changes_nothing(string handler, string form, string says)
+    {
+        var before = Sampler;
+        var values = form.Split('&').Select(p => p.Split('=')).Select(p => (p[0], p[1])).ToList();
+        if (values.All(v => v.Item1 != "parts") && handler == "Try") values.Add(("parts", "9"));
+        var answer = await Post(handler, [.. values]);
+        answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync()).ShouldContain(says);
+        Sampler.ShouldBe(before);
+    }
+
+    [Fact]
+    public async Task A_drawing_is_laid_out_and_brought_in_as_chosen()
+    {
+        using var form = new MultipartFormDataContent
+        {
+            { new StringContent("1"), "version" },
+            { new ByteArrayContent(Encoding.UTF8.GetBytes("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 96 96'><rect id='sky' width='96' height='48' fill='#26385e'/><path id='edge' d='M0 48h96' stroke='#d9a520' stroke-width='8' fill='none'/><text>no</text></svg>")), "file", "../../hill by night.svg" },
+        };
+        var laid = await (await _http.PostAsync("/jobs/2?handler=Drawing", form)).Content.ReadAsStringAsync();
+        laid.ShouldContain("does not say how large");
+        laid.ShouldContain("letters are typed");
+        var token = Regex.Match(laid, "name=\"token\" value=\"([0-9a-f]+)\"").Groups[1].Value;
+        (await Post("Bring", ("token", token), ("width", "96"), ("become", "fill"), ("become", "satin"))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        var added = Sampler.Order.TakeLast(2).ToList();
+        added.Select(p => p.Name).ShouldBe(["sky", "edge"]);
+        added[1].Drawn!.Settings.Width!.Value.ShouldBe(8, 0.01);
+        added[0].Thread.Maker.ShouldBe("Fenlight");
+        Sampler.Pieces[^1].Name.ShouldBe("hill by night");
+    }
+
+    [Fact]
+    public async Task A_cloth_of_ones_own_is_made_changed_used_and_deleted()
+    {
+        (string, string)[] typed =
+        [
+            ("name", "heavy wool"), ("weave", "Twill"), ("colour", "#445566"), ("thickness", "1.8"), ("fillSpacing", "0.45"), ("satinSpacing", "0.4"), ("compensation", "0.3"), ("fillFirst", "Edge"), ("fillSecond", "Zigzag"),
+            ("satinFirst", "Centre"), ("satinSecond", "None"), ("stabilizer", "cut-away"), ("speed", "80"),
+        ];
+        (await (await Post("Save", "/equipment", typed)).Content.ReadAsStringAsync()).ShouldContain("Kept “heavy wool”".Replace("“", "&#x201C;").Replace("”", "&#x201D;"));
+        var store = _server.Services.GetRequiredService<ClothStore>();
+        var own = store.All.Single(c => c.IsOwn);
+        (own.FillSpacing, own.FillUnderlay.InWords).ShouldBe((0.45, "edge run and zigzag"));
+        var wrong = await Post("Save", "/equipment", [.. typed.Where(t => t.Item1 != "fillSpacing"), ("fillSpacing", "9"), ("id", own.Id)]);
+        wrong.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        await Post("Save", "/equipment", [.. typed.Where(t => t.Item1 != "fillSpacing"), ("fillSpacing", "0.5"), ("id", own.Id)]);
+        store.Find(own.Id)!.FillSpacing.ShouldBe(0.5);
+        (await Post("Cloth", ("kind", own.Id))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        Sampler.Cloth.Profile.Name.ShouldBe("heavy wool");
+        await Post("Delete", "/equipment", ("id", own.Id));
+        store.All.Count.ShouldBe(ClothProfiles.All.Count);
+        Sampler.Cloth.Profile.FillSpacing.ShouldBe(0.5);
+        (await _http.GetStringAsync("/jobs/2?task=cloth")).ShouldContain("heavy wool");
+        (await (await Post("Delete", "/equipment", ("id", "cotton"))).Content.ReadAsStringAsync()).ShouldContain("stays");
+    }
+
+    [Fact]
+    public async Task A_job_file_travels_with_its_design_and_a_damaged_one_leaves_nothing_behind()
+    {
+        var saved = await _http.GetByteArrayAsync("/jobs/1/case");
+        await using var other = await AppServer.StartAsync(demo: false);
+        var cases = other.Services.GetRequiredService<JobCase>();
+        Should.Throw<EvenThimble.Core.Formats.StitchFileException>(() => cases.Unpack(saved[..(saved.Length / 2)]));
+        other.Services.GetRequiredService<DesignStore>().All().ShouldBeEmpty();
+        cases.Unpack(saved).Title.ShouldBe("Comet over the dome");
+        var (here, there) = (_server.Services.GetRequiredService<JobDesk>().Find(1)!, other.Services.GetRequiredService<JobDesk>().Find(1)!);
+        there.Plan.Records.Hash.ShouldBe(here.Plan.Records.Hash);
+        var design = other.Services.GetRequiredService<DesignStore>().All().Single();
+        there.Job.Pieces[0].DesignId.ShouldBe(design.Id);
+        other.Services.GetRequiredService<DesignStore>().Original(design.Id)!.Value.Bytes.ShouldBe(_server.Services.GetRequiredService<DesignStore>().Original(here.Job.Pieces[0].DesignId!.Value)!.Value.Bytes);
+    }
+
+    [Fact]
+    public async Task Kinds_motifs_and_patterns_are_shown_as_pictures()
+    {
+        foreach (var look in new[] { "way/automatic", "way/motif-row", "motif/comet", "tile/scale" })
+        {
+            var picture = await _http.GetByteArrayAsync($"/looks/{look}.png");
+            picture.AsSpan(1, 3).SequenceEqual("PNG"u8).ShouldBeTrue(look);
+            picture.Length.ShouldBeGreaterThan(1000, look);
+        }
+    }
+
+    private Task<HttpResponseMessage> Post(string handler, params (string Name, string Value)[] values) =>
+        Post(handler, "/jobs/2", [.. values, ("version", _server.Services.GetRequiredService<JobStore>().VersionOf(2)!.Value.ToString(System.Globalization.CultureInfo.InvariantCulture))]);
+
+    private Task<HttpResponseMessage> Post(string handler, string page, params (string Name, string Value)[] values) =>
+        _http.PostAsync($"{page}?handler={handler}", new FormUrlEncodedContent(values.Select(v => new KeyValuePair<string, string>(v.Name, v.Value))));
+}

@@ -1,0 +1,98 @@
+using System.IO.Compression;
+using EvenThimble.Core.Formats;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Scenario;
+using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Stitches;
+
+namespace EvenThimble.Core.Tests.Formats;
+
+public class JobArchiveTests
+{
+    private static readonly StitchFile Design = MadeUp.File(7);
+
+    private static JobArchive Archive()
+    {
+        var job = Job.FromDesign(4, Design);
+        job = job with { Order = new([.. job.Order, .. Sampler.Make().Order.Select((p, i) => p with { Id = new(100 + i), Piece = new(2) })]), Pieces = job.Pieces.Add(new(new(2), "sampler", null)) };
+        return new(job, System.Collections.Immutable.ImmutableDictionary<BlobHash, StitchBlob>.Empty.Add(Design.Stitches.Hash, Design.Stitches), [new(4, "rows.evth", [1, 2, 3])], [9, 9]);
+    }
+
+    [Fact]
+    public void A_job_with_bought_and_drawn_parts_comes_back_the_same_with_all_its_stitches()
+    {
+        var archive = Archive();
+        var back = JobArchive.FromBytes(archive.ToBytes());
+        back.Job.ShouldBe(archive.Job);
+        back.Stitches[Design.Stitches.Hash].ToBytes().ShouldBe(Design.Stitches.ToBytes());
+        (back.Originals[0].DesignId, back.Originals[0].FileName, back.Originals[0].Bytes.Length).ShouldBe((4, "rows.evth", 3));
+        back.Picture.ShouldBe([9, 9]);
+        Sequencer.Plan(back.Job, new MadeUp.OneBlob(back.Stitches.Values.Single())).Records.Hash.ShouldBe(Sequencer.Plan(archive.Job, new MadeUp.OneBlob(Design.Stitches)).Records.Hash);
+        archive.ToBytes().ShouldBe(archive.ToBytes());
+    }
+
+    [Fact]
+    public void Every_truncation_and_any_flipped_byte_gives_a_sentence_or_the_same_job()
+    {
+        var archive = Archive();
+        var bytes = archive.ToBytes();
+        for (var length = 0; length < bytes.Length; length += 97) Refused(bytes[..length]);
+        var random = new Random(5);
+        for (var i = 0; i < 1500; i++)
+        {
+            var damaged = (byte[])bytes.Clone();
+            damaged[random.Next(damaged.Length)] ^= (byte)(1 << random.Next(8));
+            try
+            {
+                // A bit of a picture, a time stamp or an original's name may change; what is sewn may not.
+                var back = JobArchive.FromBytes(damaged);
+                back.Stitches[Design.Stitches.Hash].ToBytes().ShouldBe(Design.Stitches.ToBytes());
+            }
+            catch (StitchFileException e)
+            {
+                e.Message.ShouldEndWith(".");
+            }
+        }
+    }
+
+    [Fact]
+    public void A_file_that_swells_up_is_not_opened() => Refused(Zip(("job.json", new byte[40_000_000]))).ShouldContain("swells");
+
+    [Fact]
+    public void A_file_without_a_job_or_with_strange_stitches_is_not_opened()
+    {
+        Refused(Zip(("readme.txt", "hello"u8.ToArray()))).ShouldContain("no job in it");
+        Refused(Zip(("job.json", "{}"u8.ToArray())));
+        var good = JobDocument.ToJson(Archive().Job);
+        Refused(Zip(("job.json", System.Text.Encoding.UTF8.GetBytes(good)))).ShouldContain("lacks stitches");
+        Refused(Zip(("job.json", System.Text.Encoding.UTF8.GetBytes(good)), ($"stitches/{Design.Stitches.Hash.Hex}", new byte[8]))).ShouldContain("not what their name says");
+        Refused(Zip([.. Enumerable.Range(0, 2001).Select(i => ($"stitches/{i}", Array.Empty<byte>()))])).ShouldContain("entries");
+    }
+
+    [Fact]
+    public void Paths_in_a_file_are_only_names()
+    {
+        var zip = Zip(("job.json", System.Text.Encoding.UTF8.GetBytes(JobDocument.ToJson(Sampler.Make()))), ("originals/3-../../evil.evth", [1]), ("../out.txt", [1]), ("originals/7-fine.evth", [1]));
+        JobArchive.FromBytes(zip).Originals.Select(o => o.FileName).ShouldBe(["fine.evth"]);
+    }
+
+    private static string Refused(byte[] bytes)
+    {
+        var e = Should.Throw<StitchFileException>(() => JobArchive.FromBytes(bytes));
+        e.Message.ShouldEndWith(".");
+        return e.Message;
+    }
+
+    private static byte[] Zip(params (string Name, byte[] Bytes)[] entries)
+    {
+        using var stream = new MemoryStream();
+        using (var zip = new ZipArchive(stream, ZipArchiveMode.Create, true))
+            foreach (var (name, bytes) in entries)
+            {
+                using var entry = zip.CreateEntry(name).Open();
+                entry.Write(bytes);
+            }
+
+        return stream.ToArray();
+    }
+}
