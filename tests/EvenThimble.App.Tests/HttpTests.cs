@@ -262,7 +262,7 @@ public sealed class HttpTests : IAsyncLifetime
         (await Found("find=VINYL+hoop")).ShouldBe(1);
         (await Found("find=nothing+like+it")).ShouldBe(0);
         (await Found("fits=starling-eight")).ShouldBe(8);
-        (await Found("fits=wren-130")).ShouldBe(5);
+        (await Found("fits=wren-130")).ShouldBe(7);
     }
 
     private async Task<(HttpStatusCode Status, JsonElement Answer)> Import(string name, byte[] bytes)

@@ -51,7 +51,7 @@ public class StartTests
         Designs().All().Count.ShouldBe(8);
         Designs().Delete(1);
         await demo.RestartAsync();
-        Designs().All().Count.ShouldBe(5);
+        Designs().All().Count.ShouldBe(7);
         await using var plain = await AppServer.StartAsync(demo: false);
         ((DesignStore)plain.Services.GetService(typeof(DesignStore))!).All().ShouldBeEmpty();
     }

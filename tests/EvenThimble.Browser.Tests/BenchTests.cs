@@ -204,7 +204,7 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
     [Fact]
     public void Inches_and_millimetres_change_every_number_on_the_bench()
     {
-        _browser.Text("#readout").ShouldContain("146.7 × 103.5 mm");
+        _browser.Text("#readout").ShouldContain("148 × 103.5 mm");
         _browser.Click("[data-units]");
         _browser.WaitForText("#readout", "5.77 × 4.07 in");
         _browser.WaitForText("#task-card legend", "in");
@@ -275,7 +275,7 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
         _browser.Go(_server.Address);
         _browser.Click("[data-design='1'] .card-picture");
         _browser.WaitForStitches();
-        _browser.Text("#readout").ShouldContain("114,");
+        _browser.Text("#readout").ShouldContain("120,");
         _browser.Click("#line-parts li:nth-child(2)");
         _browser.Keyboard("]]");
         _browser.Text("#needle-says").ShouldContain("of 13");

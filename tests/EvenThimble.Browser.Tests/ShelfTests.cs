@@ -20,7 +20,7 @@ public class ShelfTests(SharedBrowser shared)
         _browser.Run("document.querySelector('[data-design=\"3\"] [data-ask]').click()");
         _browser.WaitFor(() => _browser.Find("#ask").Displayed, "the question");
         _browser.Click("#ask-yes");
-        _browser.WaitFor(() => _browser.All("[data-design]").Count == 5, "one design less");
+        _browser.WaitFor(() => _browser.All("[data-design]").Count == 7, "one design less");
         _browser.Click("#said button");
         _browser.WaitFor(() => _browser.All("[data-design]").Count == 8, "the design to be back");
     }

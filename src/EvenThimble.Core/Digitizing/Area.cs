@@ -55,6 +55,9 @@ public static class Area
     public static Plane Grown(Plane area, double distance, int quarterSegments = 8) =>
         area.Buffer(distance, new BufferParameters(quarterSegments));
 
+    /// <summary>Whether an outline, closed by itself, crosses itself.</summary>
+    public static bool CrossesItself(IReadOnlyList<Point> outline) => Ring(outline) is { IsSimple: false };
+
     /// <summary>The rings of a polygon, shell first, as points without the repeated last.</summary>
     public static IEnumerable<Point[]> Rings(Polygon polygon) => polygon.InteriorRings.Prepend(polygon.ExteriorRing).Select(r => Points(r)[..^1]);
 

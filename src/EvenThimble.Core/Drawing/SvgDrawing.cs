@@ -83,6 +83,7 @@ public sealed partial record SvgDrawing(double Width, double Height, bool SizeIs
 
         private readonly List<SvgShape> _shapes = [];
         private readonly SortedSet<string> _notes = new(StringComparer.Ordinal);
+        private const int MostCheckedForCrossing = 2_000;
         private int _nodes;
 
         public SvgDrawing Drawing()
@@ -182,6 +183,8 @@ public sealed partial record SvgDrawing(double Width, double Height, bool SizeIs
             if (ColourOf(paint.Fill, paint.Colour) is { } fill)
             {
                 // As painting has it, an open outline is filled as if it were closed.
+                if (shape.Paths.Any(p => !p.Closed)) _notes.Add("Painted outlines that are open were closed with a straight line.");
+                if (shape.Paths.Any(p => p.Nodes.Length < MostCheckedForCrossing && Digitizing.Area.CrossesItself(p.Flattened()))) _notes.Add("Outlines that cross themselves are stitched where the drawing paints them; look at the places where they cross.");
                 var closed = shape with { Paths = [.. shape.Paths.Where(p => p.Nodes.Length > 2 || p.Nodes.Any(n => n.Kind != NodeKind.Corner)).Select(p => p with { Closed = true })] };
                 if (Digitizing.Area.Of(closed.Paths.Select(p => p.Flattened()), closed.Rule).Count > 0) _shapes.Add(new(name, closed, fill, null));
                 else if (ColourOf(paint.Stroke, paint.Colour) is null) _notes.Add("An area too thin to be stitched was left out.");
@@ -299,7 +302,14 @@ public sealed partial record SvgDrawing(double Width, double Height, bool SizeIs
             if (!double.TryParse(text[..letters], NumberStyles.Float, CultureInfo.InvariantCulture, out var value) || !double.IsFinite(value)) return null;
             double? unit = text[letters..].ToLowerInvariant() switch
             {
-                "mm" => 1, "cm" => 10, "in" => 25.4, "pt" => 25.4 / 72, "pc" => 25.4 / 6, "q" => 0.25, "" or "px" => MmPerUnit, _ => null,
+                "mm" => 1,
+                "cm" => 10,
+                "in" => 25.4,
+                "pt" => 25.4 / 72,
+                "pc" => 25.4 / 6,
+                "q" => 0.25,
+                "" or "px" => MmPerUnit,
+                _ => null,
             };
             return unit is { } mm ? (value * mm, text[letters..].ToLowerInvariant() is not ("" or "px")) : null;
         }

@@ -15,8 +15,16 @@ internal sealed record StoredCloth(
 
     public ClothProfile ToProfile() => new(Id ?? string.Empty, Name ?? string.Empty, Enum.Parse<Weave>(Weave), Rgb.OfHex(Colour), Thickness)
     {
-        SatinSpacing = Usable(SatinSpacing), FillSpacing = Usable(FillSpacing), SatinUnderlay = Layers(SatinUnderlay), FillUnderlay = Layers(FillUnderlay), Compensation = Compensation,
-        Stabilizer = Stabilizer ?? string.Empty, Needle = Needle ?? string.Empty, Topping = Topping ?? string.Empty, SpeedPercent = Speed, Advice = Advice ?? string.Empty,
+        SatinSpacing = Usable(SatinSpacing),
+        FillSpacing = Usable(FillSpacing),
+        SatinUnderlay = Layers(SatinUnderlay),
+        FillUnderlay = Layers(FillUnderlay),
+        Compensation = Compensation,
+        Stabilizer = Stabilizer ?? string.Empty,
+        Needle = Needle ?? string.Empty,
+        Topping = Topping ?? string.Empty,
+        SpeedPercent = Speed,
+        Advice = Advice ?? string.Empty,
     };
 
     private static double Usable(double spacing) => spacing is >= StitchFields.LeastSpacing and <= StitchFields.MostSpacing ? spacing : throw new InvalidDataException("A stored cloth has a spacing that cannot be sewn.");

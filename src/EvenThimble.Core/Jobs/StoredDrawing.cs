@@ -50,9 +50,20 @@ internal sealed record StoredStitching(
         if (!StitchWays.TryParse(Way, out var way)) throw new InvalidDataException($"A stored shape is stitched in a way that is not known: {Way}.");
         return new(way)
         {
-            Spacing = Spacing, Angle = Angle, StitchLength = StitchLength, Width = Width, Motif = Motif, MotifLength = MotifLength, MotifTurn = MotifTurn is null ? default : Enum.Parse<MotifTurn>(MotifTurn),
-            Tile = Tile, TileScale = TileScale, TileAngle = TileAngle, Underlay = Underlay is { Length: 2 } u ? new(Enum.Parse<Underlay>(u[0]), Enum.Parse<Underlay>(u[1])) : null, Compensation = Compensation,
-            Start = Place(Start), End = Place(End),
+            Spacing = Spacing,
+            Angle = Angle,
+            StitchLength = StitchLength,
+            Width = Width,
+            Motif = Motif,
+            MotifLength = MotifLength,
+            MotifTurn = MotifTurn is null ? default : Enum.Parse<MotifTurn>(MotifTurn),
+            Tile = Tile,
+            TileScale = TileScale,
+            TileAngle = TileAngle,
+            Underlay = Underlay is { Length: 2 } u ? new(Enum.Parse<Underlay>(u[0]), Enum.Parse<Underlay>(u[1])) : null,
+            Compensation = Compensation,
+            Start = Place(Start),
+            End = Place(End),
         };
     }
 

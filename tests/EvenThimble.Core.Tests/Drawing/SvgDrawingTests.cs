@@ -71,6 +71,8 @@ public class SvgDrawingTests
     [InlineData("<image href='x.png' width='5' height='5'/>", "Pictures")]
     [InlineData("<script>alert(1)</script>", "never run")]
     [InlineData("<use href='other.svg#a'/>", "nothing outside the drawing is opened")]
+    [InlineData("<path d='M20 20 L40 40 L40 20 L20 40z'/>", "cross themselves")]
+    [InlineData("<path d='M20 20 L40 40 L40 20'/>", "closed with a straight line")]
     [InlineData("<rect width='0' height='9'/><circle r='0.001'/>", "without any size")]
     [InlineData("<foreignObject><p xmlns='http://www.w3.org/1999/xhtml'>x</p></foreignObject>", "embeds")]
     public void What_cannot_be_stitched_is_left_out_and_said(string content, string says) =>
@@ -122,8 +124,12 @@ public class SvgDrawingTests
     {
         DrawnShape made = shape switch
         {
-            "rectangle" => BasicShapes.Rectangle(30, 20, 4), "ellipse" => BasicShapes.Ellipse(30, 20), "polygon" => BasicShapes.Polygon(30, 20, 7),
-            "star" => BasicShapes.Star(30, 20, 6, 0.4), "heart" => BasicShapes.Heart(30, 20), _ => BasicShapes.Crescent(30, 20),
+            "rectangle" => BasicShapes.Rectangle(30, 20, 4),
+            "ellipse" => BasicShapes.Ellipse(30, 20),
+            "polygon" => BasicShapes.Polygon(30, 20, 7),
+            "star" => BasicShapes.Star(30, 20, 6, 0.4),
+            "heart" => BasicShapes.Heart(30, 20),
+            _ => BasicShapes.Crescent(30, 20),
         };
         var box = made.Bounds;
         (Math.Round(box.Width, 1), Math.Round(box.Height, 1)).ShouldBe((30, 20));

@@ -16,7 +16,7 @@ internal sealed class InnerTriangles
     private static readonly double[] Turns = [17.3, 61.9, 101.7, 143.1];
     private const double SharpCorner = 40;
     private const double CornerLook = 0.35;
-    private const int MostRounds = 4;
+    private const int MostRounds = 9;
     private const int MostPoints = 24_000;
     private readonly int[] _corners;
     private readonly int[] _neighbours;
@@ -42,6 +42,12 @@ internal sealed class InnerTriangles
 
     /// <summary>A corner (0 to 2) of a triangle.</summary>
     public Point Corner(int triangle, int which) => Points[_corners[(3 * triangle) + which]];
+
+    /// <summary>All corners of a triangle.</summary>
+    public Point[] Corners(int triangle) => [Corner(triangle, 0), Corner(triangle, 1), Corner(triangle, 2)];
+
+    /// <summary>The mean of its corners.</summary>
+    public Point Centre(int triangle) => (Corner(triangle, 0) + Corner(triangle, 1) + Corner(triangle, 2)) / 3;
 
     /// <summary>The triangle beyond the edge from corner <paramref name="edge"/> to the next, or -1 at the outline.</summary>
     public int Beyond(int triangle, int edge) => _neighbours[(3 * triangle) + edge];

@@ -60,7 +60,8 @@ function refresh() {
   const now = `${state.planTag} ${state.version} ${state.unit}`;
   for (const button of document.querySelectorAll(".rail [data-task]")) button.setAttribute("aria-pressed", String(button.getAttribute("data-task") === state.task));
   if (now === shownPage) {
-    line.showSelection();
+    // What was rendered anew may be the same, and still has to be laid out.
+    line.layOut();
     return checkCard();
   }
   shownPage = now;
