@@ -88,6 +88,8 @@ public static class RunLine
             turning += Math.Abs(Math.Atan2(a.Cross(b), a.Dot(b)));
         }
 
+        // Half of the first and of the last piece lie outside the turns that were counted.
+        length -= (stretch[from].DistanceTo(stretch[from + 1]) + stretch[to - 1].DistanceTo(stretch[to])) / 2;
         if (turning < 1e-6) return stitch;
         return Math.Clamp(Math.Sqrt(8 * (length / turning) * Craft.ChordError), Math.Min(Craft.ShortestCurveStitch, stitch), stitch);
     }

@@ -21,6 +21,9 @@ internal sealed class Leftovers
     private readonly int _columns;
     private readonly int _rows;
     private readonly byte[] _cells;
+    private readonly Point[] _quad = new Point[4];
+    private readonly Point[][] _between;
+    private readonly List<double> _crossings = [];
 
     private const byte Outside = 0;
     private const byte Bare = 1;
@@ -33,6 +36,7 @@ internal sealed class Leftovers
         (_left, _top) = (box.MinX - _cell, box.MinY - _cell);
         (_columns, _rows) = ((int)(box.Width / _cell) + 3, (int)(box.Height / _cell) + 3);
         _cells = new byte[_columns * _rows];
+        _between = [_quad];
     }
 
     /// <summary>The places that throws leave bare.</summary>
@@ -55,15 +59,16 @@ internal sealed class Leftovers
         // A little more all round: the thread is as wide as that.
         var along = (b.Middle - a.Middle).Unit() * HalfThread;
         var (across, onwards) = ((a.Left - a.Right).Unit() * HalfThread, (b.Left - b.Right).Unit() * HalfThread);
-        Paint([[a.Left + across - along, b.Left + onwards + along, b.Right - onwards + along, a.Right - across - along]], Bare, Covered);
+        (_quad[0], _quad[1], _quad[2], _quad[3]) = (a.Left + across - along, b.Left + onwards + along, b.Right - onwards + along, a.Right - across - along);
+        Paint(_between, Bare, Covered);
     }
 
     /// <summary>Paints cells whose middle lies inside rings, those that have one colour in another.</summary>
     private void Paint(Point[][] rings, byte from, byte to)
     {
-        var box = Box.Around(rings.SelectMany(r => r));
-        var crossings = new List<double>();
-        for (var row = Math.Max(0, (int)((box.MinY - _top) / _cell)); row <= Math.Min(_rows - 1, (int)((box.MaxY - _top) / _cell)); row++)
+        var (lowest, highest, crossings) = (double.PositiveInfinity, double.NegativeInfinity, _crossings);
+        foreach (var p in rings[0]) (lowest, highest) = (Math.Min(lowest, p.Y), Math.Max(highest, p.Y));
+        for (var row = Math.Max(0, (int)((lowest - _top) / _cell)); row <= Math.Min(_rows - 1, (int)((highest - _top) / _cell)); row++)
         {
             var y = _top + ((row + 0.5) * _cell);
             crossings.Clear();

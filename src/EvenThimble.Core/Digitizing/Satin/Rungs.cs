@@ -18,8 +18,10 @@ internal sealed class StrokeRungs
     private const double MitreOverlap = 0.1;
     private const double MitreReach = 2.5;
     private const double Step = 0.25;
+    private const int LookAhead = 3;
     private readonly Walls _walls;
     private readonly Walls _beyond;
+    private double _half = 0.5;
     private double _overlapBefore;
     private double _overlapAfter;
     private readonly double[] _along;
@@ -107,7 +109,8 @@ internal sealed class StrokeRungs
         if (length < 1e-6) return [rough[0], rough[0] + new Point(1e-3, 0)];
         var n = Math.Max(2, (int)Math.Ceiling(length / Step));
         var points = Polylines.Divided(rough, n);
-        var reach = (int)Math.Ceiling(Math.Clamp(HalfWidth(points), 0.3, 6) / Step * 0.8);
+        _half = HalfWidth(points);
+        var reach = (int)Math.Ceiling(Math.Clamp(_half, 0.3, 6) / Step * 0.8);
 
         // On tight ground a smoother line would cut across the wall: then it is smoothed less.
         for (; reach > 1; reach /= 2)
@@ -118,10 +121,10 @@ internal sealed class StrokeRungs
 
     private bool Crosses(Point[] line)
     {
-        for (var i = 1; i < line.Length; i++)
+        for (var i = 0; i + 1 < line.Length; i += LookAhead)
         {
-            var step = line[i] - line[i - 1];
-            if (step.Length > 1e-9 && _walls.Hit(line[i - 1], step.Unit()) is { } wall && wall < step.Length - 1e-6) return true;
+            var step = line[Math.Min(i + LookAhead, line.Length - 1)] - line[i];
+            if (step.Length > 1e-9 && _walls.Hit(line[i], step.Unit()) is { } wall && wall < step.Length - 1e-6) return true;
         }
 
         return false;
@@ -167,7 +170,7 @@ internal sealed class StrokeRungs
     private Point[] Prolonged(Point[] line, Stroke stroke)
     {
         if (stroke.Closed) return line;
-        var overlap = Math.Clamp(2 * HalfWidth(line) * OverlapOfWidth, LeastOverlap, MostOverlap);
+        var overlap = Math.Clamp(2 * _half * OverlapOfWidth, LeastOverlap, MostOverlap);
         (_overlapBefore, _overlapAfter) = (Joined(stroke.Start) ? overlap : 0, Joined(stroke.End) ? overlap : 0);
         return [.. Onwards(line[0], Tangent(line, atStart: true), _overlapBefore).Reverse(), .. line, .. Onwards(line[^1], Tangent(line, atStart: false), _overlapAfter)];
 
@@ -183,7 +186,7 @@ internal sealed class StrokeRungs
 
     private Point Tangent(Point[] line, bool atStart)
     {
-        var look = Math.Min(line.Length - 1, Math.Max(2, (int)(HalfWidth(line) / Step)));
+        var look = Math.Min(line.Length - 1, Math.Max(2, (int)(_half / Step)));
         return atStart ? (line[0] - line[look]).Unit() : (line[^1] - line[^(look + 1)]).Unit();
     }
 

@@ -5,22 +5,38 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// <summary>Walls in a grid, to find quickly what a ray meets first.</summary>
 internal sealed class Walls
 {
+    private const int MostCells = 250_000;
     private readonly List<(Point A, Point B)> _walls;
-    private readonly Dictionary<(int, int), List<int>> _cells = [];
     private readonly double _cell;
+    private readonly int _left;
+    private readonly int _top;
+    private readonly int _columns;
+    private readonly int _rows;
+
+    // By cell: where its walls begin in the list of all cells' walls.
+    private readonly int[] _starts;
+    private readonly int[] _there;
 
     public Walls(List<(Point A, Point B)> walls)
     {
         _walls = walls;
-        Bounds = Box.Around(walls.SelectMany(w => new[] { w.A, w.B }));
-        _cell = Math.Clamp(Math.Max(Bounds.Width, Bounds.Height) / 40, 0.5, 4);
+        var (minX, minY, maxX, maxY) = Box.Empty;
+        foreach (var (a, b) in walls)
+            (minX, minY, maxX, maxY) = (Math.Min(minX, Math.Min(a.X, b.X)), Math.Min(minY, Math.Min(a.Y, b.Y)), Math.Max(maxX, Math.Max(a.X, b.X)), Math.Max(maxY, Math.Max(a.Y, b.Y)));
+        Bounds = new(minX, minY, maxX, maxY);
+        _cell = Math.Max(Math.Clamp(Math.Max(Bounds.Width, Bounds.Height) / 40, 0.5, 4), Math.Sqrt(Bounds.Width * Bounds.Height / MostCells));
+        (_left, _top) = (Cell(minX), Cell(minY));
+        (_columns, _rows) = walls.Count == 0 ? (0, 0) : (Cell(maxX) - _left + 1, Cell(maxY) - _top + 1);
+        _starts = new int[(_columns * _rows) + 1];
         for (var i = 0; i < walls.Count; i++)
-        {
-            var (a, b) = walls[i];
-            for (var x = Cell(Math.Min(a.X, b.X)); x <= Cell(Math.Max(a.X, b.X)); x++)
-                for (var y = Cell(Math.Min(a.Y, b.Y)); y <= Cell(Math.Max(a.Y, b.Y)); y++)
-                    (_cells.TryGetValue((x, y), out var there) ? there : _cells[(x, y)] = []).Add(i);
-        }
+            foreach (var c in CellsOf(walls[i]))
+                _starts[c + 1]++;
+        for (var c = 1; c < _starts.Length; c++) _starts[c] += _starts[c - 1];
+        _there = new int[_starts[^1]];
+        var filled = new int[_starts.Length];
+        for (var i = 0; i < walls.Count; i++)
+            foreach (var c in CellsOf(walls[i]))
+                _there[_starts[c] + filled[c]++] = i;
     }
 
     public Box Bounds { get; }
@@ -41,12 +57,14 @@ internal sealed class Walls
         while (true)
         {
             var leave = Math.Min(nextX, nextY);
-            if (_cells.TryGetValue((x, y), out var there))
+            var (column, row) = (x - _left, y - _top);
+            if (column >= 0 && row >= 0 && column < _columns && row < _rows)
             {
+                var cell = (row * _columns) + column;
                 var (nearest, wall) = (double.PositiveInfinity, -1);
-                foreach (var w in there)
-                    if (Meets(from, direction, _walls[w]) is { } t && t < nearest)
-                        (nearest, wall) = (t, w);
+                for (var k = _starts[cell]; k < _starts[cell + 1]; k++)
+                    if (Meets(from, direction, _walls[_there[k]]) is { } t && t < nearest)
+                        (nearest, wall) = (t, _there[k]);
                 if (nearest <= leave + 1e-9) return (nearest, (_walls[wall].B - _walls[wall].A).Unit());
             }
 
@@ -63,6 +81,14 @@ internal sealed class Walls
         if (Math.Abs(cross) < 1e-12) return null;
         var (t, u) = ((wall.A - from).Cross(along) / cross, (wall.A - from).Cross(direction) / cross);
         return t >= 0 && u is >= -1e-9 and <= 1 + 1e-9 ? t : null;
+    }
+
+    private IEnumerable<int> CellsOf((Point A, Point B) wall)
+    {
+        var (a, b) = wall;
+        for (var y = Cell(Math.Min(a.Y, b.Y)); y <= Cell(Math.Max(a.Y, b.Y)); y++)
+            for (var x = Cell(Math.Min(a.X, b.X)); x <= Cell(Math.Max(a.X, b.X)); x++)
+                yield return ((y - _top) * _columns) + x - _left;
     }
 
     private int Cell(double v) => (int)Math.Floor(v / _cell);
