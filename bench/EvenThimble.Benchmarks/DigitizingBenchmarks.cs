@@ -15,6 +15,7 @@ namespace EvenThimble.Benchmarks;
 /// Making stitches: 100,000 of fill against drawing them once as antialiased lines at 10 px/mm; satin of outlines against the Delaunay triangulation of the points it uses;
 /// and how both grow from one area to sixteen times as much.
 /// </summary>
+[SimpleJob(warmupCount: 5, iterationCount: 12)]
 [GroupBenchmarksBy(BenchmarkLogicalGroupRule.ByCategory)]
 [CategoriesColumn]
 public class DigitizingBenchmarks
@@ -89,7 +90,7 @@ public class DigitizingBenchmarks
     private static double Best(Func<int> make)
     {
         var best = double.PositiveInfinity;
-        for (var i = 0; i < 12; i++)
+        for (var i = 0; i < 40; i++)
         {
             var watch = System.Diagnostics.Stopwatch.StartNew();
             var stitches = make();
