@@ -206,7 +206,7 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
     {
         _browser.Text("#readout").ShouldContain("148 × 103.5 mm");
         _browser.Click("[data-units]");
-        _browser.WaitForText("#readout", "5.83 × 4.07 in");
+        _browser.WaitForText("#readout", "5.83 × 4.08 in");
         _browser.WaitForText("#task-card legend", "in");
         _browser.Type("#place-x", "2" + Keys.Enter);
         _bench.WaitForVersion(2);

@@ -1,8 +1,6 @@
 using EvenThimble.Core.Geometry;
 using NetTopologySuite.Algorithm.Locate;
 using NetTopologySuite.Geometries;
-using NetTopologySuite.Triangulate;
-using NetTopologySuite.Triangulate.QuadEdge;
 using Point = EvenThimble.Core.Geometry.Point;
 
 namespace EvenThimble.Core.Digitizing.Satin;
@@ -13,7 +11,7 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 internal sealed class InnerTriangles
 {
-    private static readonly double[] Turns = [17.3, 61.9, 101.7, 143.1];
+    private const double TurnDegrees = 17.3;
     private const double SharpCorner = 40;
     private const double CornerLook = 0.35;
     private const int MostRounds = 9;
@@ -75,16 +73,21 @@ internal sealed class InnerTriangles
         var rings = Area.Rings(area).Select(r => Sampled(r, step)).ToList();
         for (var round = 1; ; round++)
         {
-            var sites = rings.SelectMany(r => r).ToArray();
-            var triangles = Delaunay(sites);
-            var missing = Missing(rings, triangles);
-            if (missing.Count > 0 && round < MostRounds && sites.Length < MostPoints)
+            var index = new Dictionary<Point, int>();
+            foreach (var p in rings.SelectMany(r => r)) index.TryAdd(p, index.Count);
+            var points = new Point[index.Count];
+            foreach (var (p, i) in index) points[i] = p;
+
+            // Turned, since points in rows and columns, as drawings have them, would often lie on one line or circle.
+            var triangles = Delaunay.Of(Array.ConvertAll(points, p => p.Turned(TurnDegrees, Point.Zero)));
+            var missing = Missing(rings, index, triangles);
+            if (missing.Count > 0 && round < MostRounds && points.Length < MostPoints)
             {
                 rings = [.. rings.Select((r, i) => Divided(r, i, missing))];
                 continue;
             }
 
-            return Inside(sites, triangles, rings);
+            return Inside(points, triangles, rings, index);
         }
     }
 
@@ -110,57 +113,30 @@ internal sealed class InnerTriangles
         return sampled.Count < 3 ? [.. ring] : sampled;
     }
 
-    /// <summary>
-    /// The Delaunay triangles of sites. They are turned first: on points in rows and columns, as drawings have them, the triangulation sometimes cannot find its way.
-    /// </summary>
-    private static List<(Point A, Point B, Point C)> Delaunay(Point[] sites)
-    {
-        foreach (var degrees in Turns)
-        {
-            try
-            {
-                var original = new Dictionary<Coordinate, Point>(sites.Length);
-                foreach (var site in sites)
-                {
-                    var turned = site.Turned(degrees, Point.Zero);
-                    original.TryAdd(new(turned.X, turned.Y), site);
-                }
-
-                var builder = new DelaunayTriangulationBuilder();
-                builder.SetSites([.. original.Keys]);
-                var triangles = new List<(Point, Point, Point)>(2 * sites.Length);
-                foreach (var t in builder.GetSubdivision().GetTriangleCoordinates(false)) triangles.Add((original[t[0]], original[t[1]], original[t[2]]));
-                return triangles;
-            }
-            catch (LocateFailureException)
-            {
-                // Another turn, other roundings.
-            }
-        }
-
-        return [];
-    }
-
     /// <summary>Pieces of outline (ring, first point) that are no edge of a triangle.</summary>
-    private static HashSet<(int Ring, int First)> Missing(List<List<Point>> rings, List<(Point A, Point B, Point C)> triangles)
+    private static HashSet<(int Ring, int First)> Missing(List<List<Point>> rings, Dictionary<Point, int> index, Delaunay triangles)
     {
-        var edges = new HashSet<(Point, Point)>(triangles.Count * 3);
-        foreach (var (a, b, c) in triangles)
+        var (after, joined) = (new int[index.Count], new bool[index.Count]);
+        foreach (var ring in rings)
+            for (var i = 0; i < ring.Count; i++)
+                after[index[ring[i]]] = index[ring[(i + 1) % ring.Count]];
+        var corners = triangles.Corners;
+        for (var e = 0; e < corners.Length; e++)
         {
-            edges.Add(Ordered(a, b));
-            edges.Add(Ordered(b, c));
-            edges.Add(Ordered(c, a));
+            var (a, b) = (corners[e], corners[Next(e)]);
+            if (after[a] == b) joined[a] = true;
+            if (after[b] == a) joined[b] = true;
         }
 
         var missing = new HashSet<(int, int)>();
         for (var r = 0; r < rings.Count; r++)
             for (var i = 0; i < rings[r].Count; i++)
-                if (!edges.Contains(Ordered(rings[r][i], rings[r][(i + 1) % rings[r].Count])))
+                if (!joined[index[rings[r][i]]])
                     missing.Add((r, i));
         return missing;
     }
 
-    private static (Point, Point) Ordered(Point a, Point b) => a.X < b.X || (a.X == b.X && a.Y < b.Y) ? (a, b) : (b, a);
+    private static int Next(int edge) => edge % 3 == 2 ? edge - 2 : edge + 1;
 
     private static List<Point> Divided(List<Point> ring, int number, HashSet<(int Ring, int First)> missing)
     {
@@ -175,33 +151,30 @@ internal sealed class InnerTriangles
         return divided;
     }
 
-    private static InnerTriangles Inside(Point[] sites, List<(Point A, Point B, Point C)> triangles, List<List<Point>> rings)
+    private static InnerTriangles Inside(Point[] points, Delaunay triangles, List<List<Point>> rings, Dictionary<Point, int> index)
     {
         var sampled = Area.Polygon(rings);
         var locator = new IndexedPointInAreaLocator(sampled.IsValid ? sampled : sampled.Buffer(0));
-        var index = new Dictionary<Point, int>(sites.Length);
-        foreach (var p in sites) index.TryAdd(p, index.Count);
-        var points = new Point[index.Count];
-        foreach (var (p, i) in index) points[i] = p;
-        var corners = new List<int>(triangles.Count * 3);
-        foreach (var (a, b, c) in triangles)
+        var all = triangles.Corners;
+        var twins = triangles.Twins;
+        var number = new int[all.Length / 3];
+        var count = 0;
+        for (var t = 0; t < number.Length; t++)
         {
+            var (a, b, c) = (points[all[3 * t]], points[all[(3 * t) + 1]], points[all[(3 * t) + 2]]);
             var middle = (a + b + c) / 3;
-            if (Math.Abs((b - a).Cross(c - a)) > 1e-10 && locator.Locate(new(middle.X, middle.Y)) == Location.Interior) corners.AddRange([index[a], index[b], index[c]]);
+            number[t] = Math.Abs((b - a).Cross(c - a)) > 1e-10 && locator.Locate(new(middle.X, middle.Y)) == Location.Interior ? count++ : -1;
         }
 
-        var neighbours = new int[corners.Count];
-        Array.Fill(neighbours, -1);
-        var open = new Dictionary<(int, int), int>(corners.Count);
-        for (var e = 0; e < corners.Count; e++)
+        var (corners, neighbours) = (new int[3 * count], new int[3 * count]);
+        for (var e = 0; e < all.Length; e++)
         {
-            var (from, to) = (corners[e], corners[e % 3 == 2 ? e - 2 : e + 1]);
-            var key = from < to ? (from, to) : (to, from);
-            if (!open.Remove(key, out var other)) open[key] = e;
-            else (neighbours[e], neighbours[other]) = (other / 3, e / 3);
+            if (number[e / 3] < 0) continue;
+            var to = (3 * number[e / 3]) + (e % 3);
+            (corners[to], neighbours[to]) = (all[e], twins[e] < 0 ? -1 : number[twins[e] / 3]);
         }
 
-        return new(points, [.. corners], neighbours, [.. rings.SelectMany((r, i) => CornersInto(r, isHole: i > 0)).Select(p => index[p]).Distinct()]);
+        return new(points, corners, neighbours, [.. rings.SelectMany((r, i) => CornersInto(r, isHole: i > 0)).Select(p => index[p]).Distinct()]);
     }
 
     private static IEnumerable<Point> CornersInto(List<Point> ring, bool isHole)
