@@ -69,7 +69,8 @@ public static class Digitizer
     private static List<Point> OfArea(Polygon area, StitchSettings settings, ClothProfile cloth, Point? start, Point? end) => settings.Way switch
     {
         StitchWay.Satin => SatinSewing.Sew(area, Style(settings, cloth, StitchWay.Satin), start, end),
-        StitchWay.Automatic => new MixedSewing(area, Rows(settings, cloth), FillLayers(settings, cloth), Style(settings with { Spacing = null, Underlay = settings.Underlay }, cloth, StitchWay.Satin)).Sew(start, end),
+        // A spacing set by hand is that of the rows; the satin between them keeps the cloth's own.
+        StitchWay.Automatic => new MixedSewing(area, Rows(settings, cloth), FillLayers(settings, cloth), Style(settings with { Spacing = null }, cloth, StitchWay.Satin)).Sew(start, end),
         _ => FillSewing.Sew(area, Rows(settings, cloth), FillLayers(settings, cloth), start, end),
     };
 
