@@ -80,14 +80,16 @@ internal sealed class InnerTriangles
 
             // Turned, since points in rows and columns, as drawings have them, would often lie on one line or circle.
             var triangles = Delaunay.Of(Array.ConvertAll(points, p => p.Turned(TurnDegrees, Point.Zero)));
-            var missing = Missing(rings, index, triangles);
+            var isOutline = OutlineEdges(rings, index, triangles, out var missing);
             if (missing.Count > 0 && round < MostRounds && points.Length < MostPoints)
             {
                 rings = [.. rings.Select((r, i) => Divided(r, i, missing))];
                 continue;
             }
 
-            return Inside(points, triangles, rings, index);
+            // Where a piece of outline is missing, a region of triangles could reach across it, and each is judged by itself.
+            var isInside = InsideOf(rings, points, triangles, missing.Count == 0 ? isOutline : null);
+            return Kept(points, triangles, isInside, rings, index);
         }
     }
 
@@ -113,27 +115,29 @@ internal sealed class InnerTriangles
         return sampled.Count < 3 ? [.. ring] : sampled;
     }
 
-    /// <summary>Pieces of outline (ring, first point) that are no edge of a triangle.</summary>
-    private static HashSet<(int Ring, int First)> Missing(List<List<Point>> rings, Dictionary<Point, int> index, Delaunay triangles)
+    /// <summary>Which edges of triangles are pieces of outline, and the pieces (ring, first point) that are no edge.</summary>
+    private static bool[] OutlineEdges(List<List<Point>> rings, Dictionary<Point, int> index, Delaunay triangles, out HashSet<(int Ring, int First)> missing)
     {
         var (after, joined) = (new int[index.Count], new bool[index.Count]);
         foreach (var ring in rings)
             for (var i = 0; i < ring.Count; i++)
                 after[index[ring[i]]] = index[ring[(i + 1) % ring.Count]];
         var corners = triangles.Corners;
+        var isOutline = new bool[corners.Length];
         for (var e = 0; e < corners.Length; e++)
         {
             var (a, b) = (corners[e], corners[Next(e)]);
+            isOutline[e] = after[a] == b || after[b] == a;
             if (after[a] == b) joined[a] = true;
             if (after[b] == a) joined[b] = true;
         }
 
-        var missing = new HashSet<(int, int)>();
+        missing = [];
         for (var r = 0; r < rings.Count; r++)
             for (var i = 0; i < rings[r].Count; i++)
                 if (!joined[index[rings[r][i]]])
                     missing.Add((r, i));
-        return missing;
+        return isOutline;
     }
 
     private static int Next(int edge) => edge % 3 == 2 ? edge - 2 : edge + 1;
@@ -151,20 +155,58 @@ internal sealed class InnerTriangles
         return divided;
     }
 
-    private static InnerTriangles Inside(Point[] points, Delaunay triangles, List<List<Point>> rings, Dictionary<Point, int> index)
+    /// <summary>
+    /// Whether each triangle lies inside the rings. With the edges that are outline given, triangles that touch by other edges lie on one side of it together,
+    /// so that one look for each region does; a look takes time with the number of outlines left and right of it.
+    /// </summary>
+    private static bool[] InsideOf(List<List<Point>> rings, Point[] points, Delaunay triangles, bool[]? isOutline)
     {
         var sampled = Area.Polygon(rings);
         var locator = new IndexedPointInAreaLocator(sampled.IsValid ? sampled : sampled.Buffer(0));
+        var corners = triangles.Corners;
+        var twins = triangles.Twins;
+        var (inside, seen) = (new bool[corners.Length / 3], new bool[corners.Length / 3]);
+        var region = new List<int>();
+        for (var first = 0; first < inside.Length; first++)
+        {
+            if (seen[first]) continue;
+            region.Clear();
+            region.Add(first);
+            seen[first] = true;
+            for (var i = 0; i < region.Count && isOutline is not null; i++)
+                for (var e = 3 * region[i]; e < (3 * region[i]) + 3; e++)
+                    if (!isOutline[e] && twins[e] >= 0 && !seen[twins[e] / 3])
+                    {
+                        seen[twins[e] / 3] = true;
+                        region.Add(twins[e] / 3);
+                    }
+
+            // The largest triangle tells for the region: the middle of a sliver can lie on the outline.
+            var (largest, most) = (first, -1.0);
+            foreach (var t in region)
+                if (TwiceArea(points, corners, t) is var area && area > most)
+                    (largest, most) = (t, area);
+            var middle = (points[corners[3 * largest]] + points[corners[(3 * largest) + 1]] + points[corners[(3 * largest) + 2]]) / 3;
+            if (locator.Locate(new(middle.X, middle.Y)) != Location.Interior) continue;
+            foreach (var t in region) inside[t] = TwiceArea(points, corners, t) > 1e-10;
+        }
+
+        return inside;
+    }
+
+    private static double TwiceArea(Point[] points, ReadOnlySpan<int> corners, int triangle)
+    {
+        var a = points[corners[3 * triangle]];
+        return Math.Abs((points[corners[(3 * triangle) + 1]] - a).Cross(points[corners[(3 * triangle) + 2]] - a));
+    }
+
+    private static InnerTriangles Kept(Point[] points, Delaunay triangles, bool[] isInside, List<List<Point>> rings, Dictionary<Point, int> index)
+    {
         var all = triangles.Corners;
         var twins = triangles.Twins;
-        var number = new int[all.Length / 3];
+        var number = new int[isInside.Length];
         var count = 0;
-        for (var t = 0; t < number.Length; t++)
-        {
-            var (a, b, c) = (points[all[3 * t]], points[all[(3 * t) + 1]], points[all[(3 * t) + 2]]);
-            var middle = (a + b + c) / 3;
-            number[t] = Math.Abs((b - a).Cross(c - a)) > 1e-10 && locator.Locate(new(middle.X, middle.Y)) == Location.Interior ? count++ : -1;
-        }
+        for (var t = 0; t < number.Length; t++) number[t] = isInside[t] ? count++ : -1;
 
         var (corners, neighbours) = (new int[3 * count], new int[3 * count]);
         for (var e = 0; e < all.Length; e++)
