@@ -89,7 +89,7 @@ public static class EvenThimbleHost
         services.AddSingleton<JobStore>();
         services.AddSingleton<ThreadStore>();
         services.AddSingleton<ClothStore>();
-        services.AddSingleton(_ => new DigitizedStitches());
+        services.AddSingleton(_ => new StitchMemory());
         services.AddSingleton<DrawingTray>();
         services.AddSingleton<StitchLooks>();
         services.AddSingleton<JobCase>();

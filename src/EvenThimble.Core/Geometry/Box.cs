@@ -24,6 +24,12 @@ public readonly record struct Box(double MinX, double MinY, double MaxX, double 
     /// <summary>The smallest rectangle that also holds another.</summary>
     public Box With(Box other) => new(Math.Min(MinX, other.MinX), Math.Min(MinY, other.MinY), Math.Max(MaxX, other.MaxX), Math.Max(MaxY, other.MaxY));
 
+    /// <summary>The same, larger by a length on every side, mm.</summary>
+    public Box Grown(double by) => IsEmpty ? this : new(MinX - by, MinY - by, MaxX + by, MaxY + by);
+
+    /// <summary>Whether a place lies in it.</summary>
+    public bool Holds(Point p) => p.X >= MinX && p.X <= MaxX && p.Y >= MinY && p.Y <= MaxY;
+
     /// <summary>The rectangle about points.</summary>
     public static Box Around(IEnumerable<Point> points) => points.Aggregate(Empty, (box, p) => box.With(p));
 }

@@ -38,6 +38,9 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
     /// <summary>The name on machines that show only a few plain letters; null: the title, shortened.</summary>
     public string? ShortTitle { get; init; }
 
+    /// <summary>What later parts hide is left out of what is sewn.</summary>
+    public bool SewsOnlySeen { get; init; }
+
     /// <summary>A job with nothing in it yet.</summary>
     public static readonly Job New = new("New job", [], new([]), HoopChoice.Usual, Cloth.Usual);
 
@@ -52,7 +55,7 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
 
     /// <summary>Equal when every setting is.</summary>
     public bool Equals(Job? other) =>
-        other is not null && Title == other.Title && ShortTitle == other.ShortTitle && Hoop == other.Hoop && Cloth == other.Cloth
+        other is not null && Title == other.Title && ShortTitle == other.ShortTitle && SewsOnlySeen == other.SewsOnlySeen && Hoop == other.Hoop && Cloth == other.Cloth
         && Pieces.AsSpan().SequenceEqual(other.Pieces.AsSpan()) && Order.Equals(other.Order);
 
     /// <inheritdoc/>

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Drawing;
+using EvenThimble.Core.Respacing;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 
@@ -64,11 +65,33 @@ public static class PartRoles
     public static bool IsKnown(byte value) => value < Words.Length;
 }
 
-/// <summary>A run of records of a blob.</summary>
+/// <summary>A run of records of a blob, and what becomes of it.</summary>
 /// <param name="Blob">Which blob.</param>
 /// <param name="First">Its first record.</param>
 /// <param name="Count">How many records, at least 1.</param>
-public readonly record struct StitchSlice(BlobHash Blob, int First, int Count);
+public readonly record struct StitchSlice(BlobHash Blob, int First, int Count)
+{
+    /// <summary>The record after the last.</summary>
+    public int End => First + Count;
+
+    /// <summary>Where it lies within its part, which several slices share after joining; null: as the blob has it.</summary>
+    public Placement? Own { get; init; }
+
+    /// <summary>What is done to the stitches.</summary>
+    public Rework Rework { get; init; }
+
+    /// <summary>The user cut it off from what came before.</summary>
+    public bool CutBefore { get; init; }
+
+    /// <summary>The user cut off what comes after.</summary>
+    public bool CutAfter { get; init; }
+
+    /// <summary>Where it lies in the job when its part is placed.</summary>
+    public Placement In(Placement part) => Own is { } own ? part.After(own) : part;
+
+    /// <summary>Whether another slice goes on where this one ends, treated alike.</summary>
+    public bool GoesOnIn(StitchSlice next) => Blob == next.Blob && End == next.First && Own == next.Own && Rework == next.Rework;
+}
 
 /// <summary>A shape of the user's own and how it is to be stitched; its stitches are made of it whenever they are wanted.</summary>
 public sealed record DrawnPart(DrawnShape Shape, StitchSettings Settings);
@@ -79,6 +102,9 @@ public sealed record Part(PartId Id, PieceId Piece, string Name, ImmutableArray<
     /// <summary>The shape that the stitches are made of; null where they were bought.</summary>
     public DrawnPart? Drawn { get; init; }
 
+    /// <summary>Sewn whole even where later parts hide it.</summary>
+    public bool KeptWhole { get; init; }
+
     /// <summary>Left out of the picture for now; it is still sewn.</summary>
     public bool Hidden { get; init; }
 
@@ -88,7 +114,7 @@ public sealed record Part(PartId Id, PieceId Piece, string Name, ImmutableArray<
     /// <summary>Equal when every setting is, slices compared one by one.</summary>
     public bool Equals(Part? other) =>
         other is not null && Id == other.Id && Piece == other.Piece && Name == other.Name && Thread == other.Thread && Role == other.Role
-        && Placement == other.Placement && Equals(Drawn, other.Drawn) && Hidden == other.Hidden && Locked == other.Locked && Slices.AsSpan().SequenceEqual(other.Slices.AsSpan());
+        && Placement == other.Placement && Equals(Drawn, other.Drawn) && KeptWhole == other.KeptWhole && Hidden == other.Hidden && Locked == other.Locked && Slices.AsSpan().SequenceEqual(other.Slices.AsSpan());
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Id, Name, Thread, Placement, Slices.Length);

@@ -36,13 +36,3 @@ public sealed record Finding(string Key, FindingLevel Level, string Says, string
     /// <summary>The record of the plan where it is seen first, where there is such a place.</summary>
     public int? Record { get; init; }
 }
-
-/// <summary>Several edits as one step of the history.</summary>
-public sealed record EditsTogether(string Said, ImmutableArray<JobEdit> Edits) : JobEdit
-{
-    /// <inheritdoc/>
-    public override Job Apply(Job job) => Edits.Aggregate(job, (j, edit) => edit.Apply(j));
-
-    /// <inheritdoc/>
-    public override string Label(Job before) => Said;
-}

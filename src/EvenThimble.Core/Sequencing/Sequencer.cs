@@ -16,58 +16,108 @@ public interface IStitchSource
 
 /// <summary>
 /// Makes the sewing plan of a job. Slices that follow each other as they did in their blob are taken over record by record, so that an
-/// untouched design is sewn exactly as it came; where an edit has put others side by side, the way between them is made anew.
+/// untouched design is sewn exactly as it came; where an edit has put others side by side, the way between them is made anew, and what the user has cut is tied.
 /// </summary>
 public static class Sequencer
 {
     /// <summary>The plan of a job.</summary>
     /// <param name="job">What is wanted.</param>
     /// <param name="source">Where bought stitches come from.</param>
-    /// <param name="digitized">Where the stitches of drawn shapes are made and remembered; null: made anew.</param>
+    /// <param name="memory">Where stitches are made and remembered; null: made anew.</param>
     /// <param name="cancel">Stops the work.</param>
-    public static SewingPlan Plan(Job job, IStitchSource source, DigitizedStitches? digitized = null, CancellationToken cancel = default)
+    public static SewingPlan Plan(Job job, IStitchSource source, StitchMemory? memory = null, CancellationToken cancel = default)
     {
-        digitized ??= new();
+        var plan = Whole(job, source, memory, cancel);
+        return job.SewsOnlySeen ? Covering.Apply(job, plan, cancel).Plan : plan;
+    }
+
+    /// <summary>The plan with what later parts hide, whether the job leaves it out or not.</summary>
+    public static SewingPlan Whole(Job job, IStitchSource source, StitchMemory? memory = null, CancellationToken cancel = default)
+    {
+        memory ??= new();
         var builder = new StitchBuilder(job.Order.Sum(p => p.Slices.Sum(s => s.Count)) + (4 * job.Order.Count));
         var ranges = new List<(Part Part, int First)>();
-        (StitchSlice Slice, Part Part)? before = null;
+        Stretch? before = null;
         foreach (var part in job.Order)
         {
             cancel.ThrowIfCancellationRequested();
-            var first = true;
-            if (part.Drawn is { } drawn)
+            var start = -1;
+            foreach (var stretch in Stretches(part, job, source, memory, cancel))
             {
-                var made = digitized.Get(drawn.Shape, drawn.Settings, job.Cloth.Profile, cancel);
-                var all = new StitchSlice(default, 0, made.Count);
-                if (made.Count > 0) Finish(builder, before, part, StartOf(made, all, part.Placement));
-                ranges.Add((part, builder.Count));
-                if (made.Count == 0) continue;
-                AppendFresh(builder, made, all, part.Placement);
-                before = (all, part);
-                continue;
-            }
-
-            foreach (var slice in part.Slices)
-            {
-                var blob = source.Get(slice.Blob);
-                if (Follows(before, slice, part))
+                if (stretch.Blob.Count == 0) continue;
+                if (stretch.GoesOnFrom(before, builder.Count == 0))
                 {
-                    if (first) ranges.Add((part, builder.Count));
-                    Append(builder, blob, slice.First, slice.First + slice.Count, part.Placement);
+                    if (start < 0) start = builder.Count;
+                    Append(builder, stretch, stretch.First);
                 }
                 else
                 {
-                    Finish(builder, before, part, StartOf(blob, slice, part.Placement));
-                    if (first) ranges.Add((part, builder.Count));
-                    AppendFresh(builder, blob, slice, part.Placement);
+                    var cut = Finish(builder, before, stretch);
+                    if (start < 0) start = builder.Count;
+                    AppendFresh(builder, stretch, tied: cut && stretch.CutBefore, goesOn: !cut && before is not null && stretch.IsOneWith(before));
                 }
 
-                first = false;
-                before = (slice, part);
+                before = stretch;
             }
+
+            ranges.Add((part, start < 0 ? builder.Count : start));
         }
 
+        if (before is { CutAfter: true }) TieOff(builder);
         return Assemble(builder.ToBlob(), ranges);
+    }
+
+    /// <summary>Records that are sewn in one go.</summary>
+    /// <param name="Part">The part they are of.</param>
+    /// <param name="Blob">Where they stand.</param>
+    /// <param name="First">The first.</param>
+    /// <param name="End">The one after the last.</param>
+    /// <param name="Place">Where they lie in the job.</param>
+    /// <param name="Slice">The slice, where they are those of a stored blob as it came.</param>
+    private sealed record Stretch(Part Part, StitchBlob Blob, int First, int End, Placement Place, StitchSlice? Slice)
+    {
+        /// <summary>What it is of a stored blob, when it is of one at all.</summary>
+        public StitchSlice? Of { get; init; }
+
+        public bool CutBefore => Of is { CutBefore: true };
+
+        public bool CutAfter => Of is { CutAfter: true };
+
+        /// <summary>Whether the user parted it from what is sewn just before, and did nothing else to either: the thread goes on.</summary>
+        public bool IsOneWith(Stretch before) => Of is { } mine && before.Of is { } theirs && theirs.GoesOnIn(mine) && mine.CutBefore && before.Place == Place;
+
+        /// <summary>Whether these are the records that followed the others when they came, with nothing done to either.</summary>
+        public bool GoesOnFrom(Stretch? before, bool isFirst)
+        {
+            if (Slice is not { } slice) return false;
+            if (before is null) return isFirst && slice.First == 0;
+            return before.Slice is { } other && other.Blob == slice.Blob && other.End == slice.First && before.Place == Place
+                && (before.Part.Thread == Part.Thread || !(before.CutAfter || CutBefore));
+        }
+    }
+
+    private static IEnumerable<Stretch> Stretches(Part part, Job job, IStitchSource source, StitchMemory memory, CancellationToken cancel)
+    {
+        if (part.Drawn is { } drawn)
+        {
+            var made = memory.Drawn(drawn, part.Placement.Size, job.Cloth.Profile, cancel);
+            yield return new(part, made, 0, made.Count, part.Placement.Unsized, null);
+            yield break;
+        }
+
+        foreach (var slice in part.Slices)
+        {
+            var place = slice.In(part.Placement);
+            if (slice.Rework.Makes(place.Size))
+            {
+                var made = memory.Reworked(source, slice, place.Size, cancel);
+                yield return new(part, made, 0, made.Count, place.Unsized, null) { Of = slice };
+            }
+            else
+            {
+                yield return new(part, source.Get(slice.Blob), slice.First, slice.End, place, slice) { Of = slice };
+            }
+        }
     }
 
     private static SewingPlan Assemble(StitchBlob records, List<(Part Part, int First)> ranges)
@@ -83,58 +133,86 @@ public static class Sequencer
         return new(records, parts.ToImmutable());
     }
 
-    private static bool Follows((StitchSlice Slice, Part Part)? before, StitchSlice slice, Part part) =>
-        before is not { } b
-            ? slice.First == 0
-            : b.Part.Drawn is null && b.Slice.Blob == slice.Blob && b.Slice.First + b.Slice.Count == slice.First && b.Part.Placement == part.Placement;
-
-    /// <summary>Ends what was sewn before: no leap to where it once went on, and a trim where the thread would lie across the cloth.</summary>
-    private static void Finish(StitchBuilder builder, (StitchSlice Slice, Part Part)? before, Part next, Point start)
+    /// <summary>Ends what was sewn before: no leap to where it once went on, and a trim where the thread would lie across the cloth. Tells whether the thread is cut there.</summary>
+    private static bool Finish(StitchBuilder builder, Stretch? before, Stretch next)
     {
-        if (before is not { } b) return;
+        if (before is null) return true;
         builder.DropTrailingJumps();
-        var cut = builder.Last is StitchKind.Trim || builder.Count == 0;
-        if (!cut && (b.Part.Thread != next.Thread || builder.Needle.DistanceTo(start) > Craft.TrimOver)) builder.Trim();
+        if (builder.Last is StitchKind.Trim || builder.Count == 0) return true;
+        if (before.Part.Thread == next.Part.Thread && builder.Needle.DistanceTo(StartOf(next)) <= (next.IsOneWith(before) ? Craft.LongestStitch : Craft.TrimOver)) return false;
+        if (before.CutAfter) TieOff(builder);
+        builder.Trim();
+        return true;
+    }
+
+    /// <summary>Ties the end of what was sewn, back along its last stitch, unless it is tied already.</summary>
+    private static void TieOff(StitchBuilder builder)
+    {
+        var last = builder.Count - 1;
+        if (last < 1 || builder.Last != StitchKind.Stitch || IsTied(i => last - i >= 0 && builder.KindAt(last - i) == StitchKind.Stitch ? builder.At(last - i) : null)) return;
+        var back = last - 1;
+        while (back > 0 && builder.At(back).DistanceTo(builder.Needle) < Craft.TieStitch / 2) back--;
+        Tied.Tie(builder, builder.Needle, builder.At(back));
+    }
+
+    /// <summary>Whether small stitches hold the thread at the end from which points are given.</summary>
+    private static bool IsTied(Func<int, Point?> pointAt)
+    {
+        const int among = 5, enough = 3;
+        var small = 0;
+        for (var i = 0; i < among && pointAt(i) is { } a && pointAt(i + 1) is { } b; i++)
+            if (a.DistanceTo(b) <= Craft.TieStitch * 1.5 && (i == 0 || pointAt(0) is { } first && first.DistanceTo(b) <= Craft.TieStitch * 1.5))
+                small++;
+        return small >= enough;
     }
 
     /// <summary>Where the needle must be before the first stitch: the last leap before it, else the stitch itself.</summary>
-    private static Point StartOf(StitchBlob blob, StitchSlice slice, Placement placement)
+    private static Point StartOf(Stretch stretch)
     {
-        var first = FirstStitch(blob, slice);
-        if (first >= slice.First + slice.Count) return placement.Place(blob.At(slice.First));
-        var led = first > slice.First && blob.Kinds[first - 1] == StitchKind.Jump;
-        return placement.Place(blob.At(led ? first - 1 : first));
+        var first = FirstStitch(stretch);
+        if (first >= stretch.End) return stretch.Place.Place(stretch.Blob.At(stretch.First));
+        var led = first > stretch.First && stretch.Blob.Kinds[first - 1] == StitchKind.Jump;
+        return stretch.Place.Place(stretch.Blob.At(led ? first - 1 : first));
     }
 
-    private static void AppendFresh(StitchBuilder builder, StitchBlob blob, StitchSlice slice, Placement placement)
+    private static void AppendFresh(StitchBuilder builder, Stretch stretch, bool tied, bool goesOn)
     {
-        var start = StartOf(blob, slice, placement);
-        if (builder.Count == 0 || builder.Needle != start) builder.Jump(start);
+        var start = StartOf(stretch);
+        if (builder.Count == 0 || (builder.Needle != start && !goesOn)) builder.Jump(start);
 
         // Stops that stood before the first stitch are messages to the operator and stay.
-        var first = FirstStitch(blob, slice);
-        for (var i = slice.First; i < first; i++)
-            if (blob.Kinds[i] == StitchKind.Stop)
-                builder.Stop(blob.Messages.GetValueOrDefault(i, string.Empty));
-        Append(builder, blob, first, slice.First + slice.Count, placement);
+        var first = FirstStitch(stretch);
+        for (var i = stretch.First; i < first; i++)
+            if (stretch.Blob.Kinds[i] == StitchKind.Stop)
+                builder.Stop(stretch.Blob.Messages.GetValueOrDefault(i, string.Empty));
+        if (tied && first < stretch.End - 1 && !IsTied(i => first + i < stretch.End && stretch.Blob.Kinds[first + i] == StitchKind.Stitch ? stretch.Place.Place(stretch.Blob.At(first + i)) : null))
+        {
+            var (at, on) = (stretch.Place.Place(stretch.Blob.At(first)), first + 1);
+            while (on < stretch.End - 1 && stretch.Place.Place(stretch.Blob.At(on)).DistanceTo(at) < Craft.TieStitch / 2) on++;
+            builder.Stitch(at);
+            Tied.Tie(builder, at, stretch.Place.Place(stretch.Blob.At(on)));
+            first++;
+        }
+
+        Append(builder, stretch, first);
     }
 
-    private static int FirstStitch(StitchBlob blob, StitchSlice slice)
+    private static int FirstStitch(Stretch stretch)
     {
-        var end = slice.First + slice.Count;
-        var i = slice.First;
-        while (i < end && blob.Kinds[i] != StitchKind.Stitch) i++;
+        var i = stretch.First;
+        while (i < stretch.End && stretch.Blob.Kinds[i] != StitchKind.Stitch) i++;
         return i;
     }
 
-    private static void Append(StitchBuilder builder, StitchBlob blob, int first, int end, Placement placement)
+    private static void Append(StitchBuilder builder, Stretch stretch, int first)
     {
-        for (var i = first; i < end; i++)
+        var blob = stretch.Blob;
+        for (var i = first; i < stretch.End; i++)
         {
             switch (blob.Kinds[i])
             {
                 case StitchKind.Stitch or StitchKind.Jump:
-                    builder.Add(blob.Kinds[i], placement.Place(blob.At(i)));
+                    builder.Add(blob.Kinds[i], stretch.Place.Place(blob.At(i)));
                     break;
                 case StitchKind.Trim:
                     builder.Trim();

@@ -79,6 +79,12 @@ public sealed class StitchBlob
         return new(minX, minY, maxX, maxY);
     }
 
+    /// <summary>A range of the records by itself.</summary>
+    public StitchBlob Cut(int first, int count) => first == 0 && count == Count
+        ? this
+        : new(X.Slice(first, count).ToArray(), Y.Slice(first, count).ToArray(), Kinds.Slice(first, count).ToArray(),
+            Messages.Where(m => m.Key >= first && m.Key < first + count).ToImmutableSortedDictionary(m => m.Key - first, m => m.Value));
+
     /// <summary>
     /// The bytes a blob is stored and hashed as: u32 count, all x, all y (little-endian doubles, mm), all kinds (one byte each),
     /// then for each message u32 record, u32 length, UTF-8.

@@ -57,6 +57,9 @@ public sealed class StitchBuilder(int capacity = 256)
     /// <summary>The place of a record, mm.</summary>
     public Point At(int index) => new(_x[index], _y[index]);
 
+    /// <summary>The kind of a record.</summary>
+    public StitchKind KindAt(int index) => _kinds[index];
+
     /// <summary>The blob of all records so far.</summary>
     public StitchBlob ToBlob() => new([.. _x], [.. _y], [.. _kinds], _messages.ToImmutable());
 }

@@ -5,6 +5,7 @@ using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Formats;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Readiness;
+using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Sequencing;
 using EvenThimble.Rendering;
 using EvenThimble.Storage;
@@ -76,7 +77,7 @@ public sealed class OpenJob
 }
 
 /// <summary>Opens jobs and computes their plans; the recent ones are kept.</summary>
-public sealed class JobDesk(JobStore jobs, BlobStore blobs, DigitizedStitches digitized)
+public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory)
 {
     private const long MostRecordsKept = 1_000_000;
     private readonly RecentCache<(long Id, long Version), OpenJob> _recent = new(MostRecordsKept, j => j.Plan.Records.Count + 1000);
@@ -92,7 +93,16 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, DigitizedStitches di
     public OpenJob Open(StoredJob stored) => _recent.GetOrAdd((stored.Id, stored.Version), _ => Plan(stored));
 
     /// <summary>The plan of a job as it would be; nothing of it is stored.</summary>
-    public SewingPlan Try(Job job, CancellationToken cancel) => Sequencer.Plan(job, blobs, digitized, cancel);
+    public SewingPlan Try(Job job, CancellationToken cancel) => Sequencer.Plan(job, blobs, memory, cancel);
+
+    /// <summary>The plan with what later parts hide.</summary>
+    public SewingPlan Whole(Job job, CancellationToken cancel) => Sequencer.Whole(job, blobs, memory, cancel);
+
+    /// <summary>Where stored stitches come from.</summary>
+    public IStitchSource Stitches => blobs;
+
+    /// <summary>What the bought stitches of a part were read as.</summary>
+    public IReadOnlyList<ReadStitches> Read(Part part) => [.. part.Slices.Select(s => memory.Read(blobs, s))];
 
     /// <summary>A picture (PNG) of what is drawn in a job as it would be on a cloth; of all when nothing is drawn.</summary>
     public byte[] PictureOn(OpenJob open, ClothProfile profile)
@@ -102,5 +112,5 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, DigitizedStitches di
         return ThreadPainter.Picture(Try(shown with { Cloth = Cloth.Of(profile) }, default).ToFile(job.Title), 300, 220, profile.UsualColour);
     }
 
-    private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs, digitized));
+    private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs, memory));
 }

@@ -101,7 +101,7 @@ public class JobEditTests
     [Fact]
     public void A_job_is_stored_and_read_as_the_same_job()
     {
-        Job job = new EvenThimble.Core.Readiness.EditsTogether("all",
+        Job job = new EditsTogether("all",
         [
             new Recolour(MadeUp.Ids(2), MadeUp.Thread("gold")), new ShiftParts(MadeUp.Ids(1, 4), 1.25, -3.5), new TurnParts(MadeUp.Ids(3), 33.3, new(1, 2)), new HideParts(MadeUp.Ids(1), true),
             new LockParts(MadeUp.Ids(2), true), new GiveRole(MadeUp.Ids(4), PartRole.Cover), new ChooseHoop("wren-130", "130x180"), new SetShortTitle("ROWS"),

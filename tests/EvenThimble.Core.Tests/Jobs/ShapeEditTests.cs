@@ -86,11 +86,11 @@ public class ShapeEditTests
     [Fact]
     public void Scaled_shapes_keep_their_spacing()
     {
-        var half = new ScaleShapes(MadeUp.Ids(9), 0.5, 0.5, Point.Zero).Apply(Sample);
+        var half = new ResizeParts(MadeUp.Ids(9), 0.5, 0.5, Point.Zero).Apply(Sample);
         var (before, after) = (PlanOf(Sample).Parts[8], PlanOf(half).Parts[8]);
         after.Bounds.Width.ShouldBe(before.Bounds.Width / 2, 0.5);
         ((double)after.Count / before.Count).ShouldBeInRange(0.22, 0.6);
-        Should.Throw<EditRefusedException>(() => new ScaleShapes(MadeUp.Ids(9), 0.001, 0.001, Point.Zero).Apply(Sample));
+        Should.Throw<EditRefusedException>(() => new ResizeParts(MadeUp.Ids(9), 0.001, 0.001, Point.Zero).Apply(Sample));
     }
 
     [Fact]
@@ -115,11 +115,12 @@ public class ShapeEditTests
     [Fact]
     public void Stitches_are_made_once_for_a_shape_and_remembered()
     {
-        var memory = new DigitizedStitches();
+        var memory = new StitchMemory();
         var part = Sample.Order[8].Drawn!;
-        var first = memory.Get(part.Shape, part.Settings, ClothProfiles.Cotton);
-        memory.Get(part.Shape with { }, part.Settings with { }, ClothProfiles.Cotton with { Advice = "other words" }).ShouldBeSameAs(first);
-        memory.Get(part.Shape, part.Settings, ClothProfiles.Find("towel")!).ShouldNotBeSameAs(first);
+        var first = memory.Drawn(part, Sizing.Original, ClothProfiles.Cotton);
+        memory.Drawn(new(part.Shape with { }, part.Settings with { }), Sizing.Original, ClothProfiles.Cotton with { Advice = "other words" }).ShouldBeSameAs(first);
+        memory.Drawn(part, Sizing.Original, ClothProfiles.Find("towel")!).ShouldNotBeSameAs(first);
+        memory.Drawn(part, new(2, 2), ClothProfiles.Cotton).ShouldNotBeSameAs(first);
     }
 
     private static NewShape New(DrawnShape shape, StitchSettings settings) => new("shape", shape, settings, MadeUp.Thread("a"), Placement.AsItCame);

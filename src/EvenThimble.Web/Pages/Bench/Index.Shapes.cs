@@ -206,21 +206,6 @@ public sealed partial class BenchModel
 
     public IActionResult OnPostRemove() => Edit(() => new RemoveParts(ChosenIds()));
 
-    /// <summary>Gives the selected shapes a width or a height as typed; the other follows.</summary>
-    public IActionResult OnPostSize(string? width, string? height, bool free) => Edit(() =>
-    {
-        var box = ShapeBounds;
-        if (box.IsEmpty || ChosenIds().Count == 0) throw new EditRefusedException("Choose a drawn shape first. Bought stitches keep their size here.");
-        double Ratio(string? typed, double is_) =>
-            string.IsNullOrWhiteSpace(typed) || is_ < 1e-6 ? 1 : typed.Trim().EndsWith('%') && double.TryParse(typed.Trim().TrimEnd('%'), NumberStyles.Float, CultureInfo.InvariantCulture, out var percent) ? percent / 100 : Typed(typed) / is_;
-        var (across, down) = (Ratio(width, box.Width), Ratio(height, box.Height));
-        if (!free) (across, down) = string.IsNullOrWhiteSpace(width) ? (down, down) : (across, across);
-        return new ScaleShapes(ChosenIds(), across, down, box.Middle);
-    });
-
-    /// <summary>The rectangle about the outlines of the selected shapes, mm.</summary>
-    public Box ShapeBounds => SelectedDrawn.Aggregate(Box.Empty, (b, p) => b.With(Box.Around(p.Drawn!.Shape.Paths.SelectMany(s => s.Flattened()).Select(p.Placement.Place))));
-
     /// <summary>What a shape of a drawing would become.</summary>
     public static string Suggested(SvgShape shape)
     {

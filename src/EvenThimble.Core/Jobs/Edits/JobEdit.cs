@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Geometry;
@@ -21,6 +22,16 @@ public abstract record JobEdit
 
     /// <summary>Millimetres as the history writes them.</summary>
     protected static string Mm(double v) => v.ToString("0.##", CultureInfo.InvariantCulture);
+}
+
+/// <summary>Several edits as one step of the history.</summary>
+public sealed record EditsTogether(string Said, ImmutableArray<JobEdit> Edits) : JobEdit
+{
+    /// <inheritdoc/>
+    public override Job Apply(Job job) => Edits.Aggregate(job, (j, edit) => edit.Apply(j));
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => Said;
 }
 
 /// <summary>An edit of chosen parts.</summary>

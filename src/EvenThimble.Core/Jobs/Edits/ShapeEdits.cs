@@ -104,24 +104,3 @@ public sealed record Reshape(PartId Part, DrawnShape Shape, string Said) : Drawn
     /// <inheritdoc/>
     public override string Label(Job before) => $"{Said} {Named(before)}";
 }
-
-/// <summary>Makes shapes larger or smaller about a place of the job; their stitches are made anew at the same spacing.</summary>
-public sealed record ScaleShapes(IReadOnlySet<PartId> Parts, double ScaleX, double ScaleY, Point About) : DrawnPartsEdit(Parts)
-{
-    /// <inheritdoc/>
-    protected override Part Change(Job job, Part part)
-    {
-        if (!(ScaleX > 0 && ScaleY > 0 && ScaleX < 1000 && ScaleY < 1000)) throw new EditRefusedException("That is not a size. Type millimetres, such as 90.");
-        var placed = part.Placement;
-        var shape = part.Drawn!.Shape.Moved(p => placed.Unplace(Scaled(placed.Place(p))));
-        ShapeRules.Check(shape);
-        var settings = part.Drawn.Settings;
-        Point? Scale(Point? p) => p is { } at ? placed.Unplace(Scaled(placed.Place(at))) : null;
-        return part with { Drawn = new(shape, settings with { Start = Scale(settings.Start), End = Scale(settings.End) }) };
-    }
-
-    /// <inheritdoc/>
-    public override string Label(Job before) => $"Made {Named(before)} {Mm(ScaleX * 100)} % as wide, {Mm(ScaleY * 100)} % as high";
-
-    private Point Scaled(Point p) => new(About.X + ((p.X - About.X) * ScaleX), About.Y + ((p.Y - About.Y) * ScaleY));
-}

@@ -67,6 +67,53 @@ public sealed record AlignParts(ImmutableArray<(IReadOnlySet<PartId> Parts, Box 
     };
 }
 
+/// <summary>Puts groups of parts, each as one, at even gaps between the first and the last.</summary>
+/// <param name="Groups">Parts that move together, with the rectangle about them.</param>
+/// <param name="Across">Left to right; else from top to bottom.</param>
+public sealed record SpaceEvenly(ImmutableArray<(IReadOnlySet<PartId> Parts, Box Bounds)> Groups, bool Across)
+    : PartsEdit(Groups.SelectMany(g => g.Parts).ToHashSet())
+{
+    /// <inheritdoc/>
+    protected override SewingOrder Change(Job job)
+    {
+        if (Groups.Length < 3) throw new EditRefusedException("Even gaps need three pieces at least: two stay, those between them move. Choose one more.");
+        var sorted = Groups.OrderBy(g => Across ? g.Bounds.Middle.X : g.Bounds.Middle.Y).ToList();
+        double Start(Box b) => Across ? b.MinX : b.MinY;
+        double Size(Box b) => Across ? b.Width : b.Height;
+        var room = Start(sorted[^1].Bounds) - Start(sorted[0].Bounds) - Size(sorted[0].Bounds);
+        var gap = (room - sorted.Skip(1).SkipLast(1).Sum(g => Size(g.Bounds))) / (sorted.Count - 1);
+        var at = Start(sorted[0].Bounds) + Size(sorted[0].Bounds) + gap;
+        var order = job.Order;
+        foreach (var group in sorted.Skip(1).SkipLast(1))
+        {
+            var by = at - Start(group.Bounds);
+            order = order.With(group.Parts, p => p with { Placement = p.Placement.Shifted(Across ? by : 0, Across ? 0 : by) });
+            at += Size(group.Bounds) + gap;
+        }
+
+        return order;
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Spaced {Named(before)} evenly {(Across ? "across" : "downwards")}";
+}
+
+/// <summary>Leans parts about a place: what lies above it goes to the right by an angle.</summary>
+public sealed record LeanParts(IReadOnlySet<PartId> Parts, double Degrees, Point About) : PartsEdit(Parts)
+{
+    private const double MostDegrees = 60;
+
+    /// <inheritdoc/>
+    protected override SewingOrder Change(Job job)
+    {
+        if (!double.IsFinite(Degrees) || Math.Abs(Degrees) > MostDegrees) throw new EditRefusedException($"Things can lean by up to {MostDegrees:0} degrees. Type a number such as 12 or -12.");
+        return job.Order.With(Parts, p => p with { Placement = p.Placement.Leaned(Degrees, About) });
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Leaned {Named(before)} by {Mm(Degrees)}°";
+}
+
 /// <summary>Takes parts out of the job; what they were made of stays on the shelf.</summary>
 public sealed record RemoveParts(IReadOnlySet<PartId> Parts) : PartsEdit(Parts)
 {

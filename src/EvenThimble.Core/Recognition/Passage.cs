@@ -1,0 +1,62 @@
+using System.Collections.Immutable;
+
+namespace EvenThimble.Core.Recognition;
+
+/// <summary>What a stretch of bought stitches is.</summary>
+public enum PassageKind : byte
+{
+    /// <summary>Throws from side to side.</summary>
+    Satin,
+
+    /// <summary>Rows beside rows.</summary>
+    Fill,
+
+    /// <summary>A line, a way to what comes next, or anything without order.</summary>
+    Run,
+
+    /// <summary>A line of which each stitch is sewn three times.</summary>
+    TripleRun,
+
+    /// <summary>Small stitches on the spot that hold the thread.</summary>
+    Tie,
+}
+
+/// <summary>A throw of satin or a row of fill, by its first and last record.</summary>
+public readonly record struct LadderRung(int First, int Last);
+
+/// <summary>A stretch of stitches of one kind, from a needle point to a later one of the same unbroken thread; the next passage begins where it ends.</summary>
+/// <param name="Kind">What it is.</param>
+/// <param name="First">Record of its first needle point.</param>
+/// <param name="Last">Record of its last needle point.</param>
+public sealed record Passage(PassageKind Kind, int First, int Last)
+{
+    /// <summary>From this confidence on a passage is worked with as what it seems to be; below, every stitch of it is kept.</summary>
+    public const double Sure = 0.5;
+
+    /// <summary>How sure that is, 0 to 1.</summary>
+    public double Confidence { get; init; } = 1;
+
+    /// <summary>Whether later stitches of the same part lie over nearly all of it.</summary>
+    public bool IsUnder { get; init; }
+
+    /// <summary>Its throws or rows in the order they are sewn; none in runs.</summary>
+    public ImmutableArray<LadderRung> Rungs { get; init; } = [];
+
+    /// <summary>Whether the rows are joined by small stitches along the edge; throws share their needle points.</summary>
+    public bool Stepped { get; init; }
+
+    /// <summary>Usual distance between rows, or between needle points on one side of a satin, mm; 0 of lines.</summary>
+    public double Spacing { get; init; }
+
+    /// <summary>Usual stitch of a line or within rows, mm; 0 where there is none.</summary>
+    public double StitchLength { get; init; }
+
+    /// <summary>Number of stitches.</summary>
+    public int Stitches => Last - First;
+
+    /// <summary>Whether rows or throws lie so close that nothing shows through.</summary>
+    public bool IsDense => Rungs.Length > 0 && Spacing <= DensestGap;
+
+    /// <summary>Farther apart than this, rows or throws do not hide what lies under them, mm.</summary>
+    private const double DensestGap = 0.8;
+}

@@ -1,0 +1,50 @@
+using System.Collections.Immutable;
+using EvenThimble.Core.Stitches;
+
+namespace EvenThimble.Core.Recognition;
+
+/// <summary>Stitches together with what they were read as.</summary>
+/// <param name="Stitches">All records.</param>
+/// <param name="Passages">The passages in the order they are sewn.</param>
+public sealed record ReadStitches(StitchBlob Stitches, ImmutableArray<Passage> Passages)
+{
+    /// <summary>Reads all records of a blob.</summary>
+    public static ReadStitches Of(StitchBlob stitches) => new(stitches, StitchReader.Read(stitches));
+
+    /// <summary>The kind that most stitches are, ties aside; null when no kind has most of them.</summary>
+    public PassageKind? Kind
+    {
+        get
+        {
+            const double most = 0.8;
+            var seen = Passages.Where(p => p.Kind != PassageKind.Tie && !p.IsUnder).ToList();
+            var all = seen.Sum(p => p.Stitches);
+            return seen.GroupBy(p => p.Kind).Where(g => g.Sum(p => p.Stitches) >= most * all).Select(g => (PassageKind?)g.Key).FirstOrDefault();
+        }
+    }
+
+    /// <summary>How sure that is, 0 to 1, the mean over all stitches.</summary>
+    public double Confidence
+    {
+        get
+        {
+            var all = Passages.Where(p => p.Kind != PassageKind.Tie).ToList();
+            var stitches = all.Sum(p => (double)p.Stitches);
+            return stitches == 0 ? 0 : all.Sum(p => p.Confidence * p.Stitches) / stitches;
+        }
+    }
+
+    /// <summary>Usual spacing of what is seen, mm; 0 where nothing has one.</summary>
+    public double Spacing
+    {
+        get
+        {
+            var dense = Passages.Where(p => p.Rungs.Length > 0 && !p.IsUnder && p.Confidence >= Passage.Sure).ToList();
+            var stitches = dense.Sum(p => (double)p.Stitches);
+            return stitches == 0 ? 0 : dense.Sum(p => p.Spacing * p.Stitches) / stitches;
+        }
+    }
+
+    /// <summary>Stitches that lie under others of the same part.</summary>
+    public int Under => Passages.Where(p => p.IsUnder).Sum(p => p.Stitches);
+}

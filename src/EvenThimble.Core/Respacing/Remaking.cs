@@ -1,0 +1,68 @@
+using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Stitches;
+
+namespace EvenThimble.Core.Respacing;
+
+/// <summary>What is made anew, and what of it is made so far.</summary>
+/// <param name="blob">The stitches as they came.</param>
+/// <param name="size">How much larger they are to be.</param>
+/// <param name="lighter">Times as far between rows and throws.</param>
+internal sealed class Remaking(StitchBlob blob, Sizing size, double lighter)
+{
+    /// <summary>Of two ends of a throw or row that come nearer than this only one is sewn, mm.</summary>
+    public const double Nearest = Craft.ShortestStitch + 0.02;
+
+    /// <summary>How much larger the stitches are to be.</summary>
+    public Sizing Size => size;
+
+    /// <summary>Times as far between rows and throws.</summary>
+    public double Lighter => lighter;
+
+    /// <summary>The needle points of the unbroken thread so far; never empty while a passage is made.</summary>
+    public List<Point> Run { get; } = [];
+
+    /// <summary>Where a record was.</summary>
+    public Point Was(int record) => blob.At(record);
+
+    /// <summary>Where a record comes to lie.</summary>
+    public Point Sized(int record) => size.Apply(blob.At(record));
+
+    /// <summary>Adds a needle point unless it is too near to the one before.</summary>
+    public void Add(Point p)
+    {
+        if (Run[^1].DistanceTo(p) >= Craft.ShortestStitch) Run.Add(p);
+    }
+
+    /// <summary>Ends a passage at a place that the next begins from; a needle point just before it gives way.</summary>
+    public void EndAt(Point p, double nearest = Craft.ShortestStitch)
+    {
+        if (Run[^1] == p) return;
+        if (Run.Count > 1 && Run[^1].DistanceTo(p) < nearest) Run[^1] = p;
+        else Run.Add(p);
+    }
+
+    /// <summary>
+    /// How far (in numbers of rungs) new rungs lie along the old ones. Throws begin and end where the old ones did; rows, which stand for a strip on either side, keep half a row's distance
+    /// from where the next section begins, so that no gap opens there.
+    /// </summary>
+    /// <param name="weights">For each step from rung to rung, how many new steps it becomes.</param>
+    /// <param name="asStrips">Whether they are rows; the outermost may then lie up to half a row beyond the old.</param>
+    public static double[] Places(double[] weights, bool asStrips)
+    {
+        var (before, after) = asStrips ? (weights[0] / 2, weights[^1] / 2) : (0, 0);
+        var total = before + weights.Sum() + after;
+        var count = Math.Max(asStrips ? 1 : 2, (int)Math.Round(total) + (asStrips ? 0 : 1));
+        var places = new double[count];
+        var (at, sum) = (0, before);
+        for (var k = 0; k < count; k++)
+        {
+            var wanted = asStrips ? total * (k + 0.5) / count : total * k / (count - 1);
+            while (at < weights.Length - 1 && sum + weights[at] < wanted) sum += weights[at++];
+            var t = weights[at] < 1e-9 ? 0 : (wanted - sum) / weights[at];
+            places[k] = at + (asStrips ? Math.Clamp(t, -0.5, 1.5) : Math.Clamp(t, 0, 1));
+        }
+
+        return places;
+    }
+}
