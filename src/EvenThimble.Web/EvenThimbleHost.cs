@@ -1,6 +1,6 @@
 using System.Globalization;
 using System.Reflection;
-using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Sequencing;
 using EvenThimble.Equipment;
 using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;

@@ -39,7 +39,7 @@ public sealed class BenchPage(Browser browser)
         browser.WaitForStitches();
     }
 
-    public IReadOnlyList<string> Column(string name) =>
+    public IReadOnlyList<string> Column(string name) => name == "plan" ? [(string)browser.Run("return document.getElementById('line-parts').dataset.plan")] :
         [.. Strings("return [...document.querySelectorAll('#line-parts li')].map(li => li.dataset[arguments[0]] ?? '')", name)];
 
     /// <summary>Where a place of the job (mm) lies, in pixels from the middle of the cloth.</summary>

@@ -34,14 +34,20 @@ public sealed record ReadStitches(StitchBlob Stitches, ImmutableArray<Passage> P
         }
     }
 
-    /// <summary>Usual spacing of what is seen, mm; 0 where nothing has one.</summary>
+    /// <summary>Usual spacing of what is seen (the median stitch's), mm; 0 where nothing has one.</summary>
     public double Spacing
     {
         get
         {
-            var dense = Passages.Where(p => p.Rungs.Length > 0 && !p.IsUnder && p.Confidence >= Passage.Sure).ToList();
-            var stitches = dense.Sum(p => (double)p.Stitches);
-            return stitches == 0 ? 0 : dense.Sum(p => p.Spacing * p.Stitches) / stitches;
+            var seen = Passages.Where(p => p.Rungs.Length > 0 && !p.IsUnder && p.Confidence >= Passage.Sure).OrderBy(p => p.Spacing).ToList();
+            var half = seen.Sum(p => p.Stitches) / 2;
+            foreach (var passage in seen)
+            {
+                half -= passage.Stitches;
+                if (half <= 0) return passage.Spacing;
+            }
+
+            return 0;
         }
     }
 

@@ -32,10 +32,7 @@ public sealed partial class BenchModel
     });
 
     /// <summary>Turns the selection, or everything, about its middle.</summary>
-    public IActionResult OnPostTurn(string? degrees) => Edit(() =>
-        double.TryParse(degrees?.Trim().TrimEnd('°').Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out var by)
-            ? new TurnParts(ChosenOrAll(), by, SelectedBounds.Middle)
-            : throw new EditRefusedException("That is not an angle. Type degrees, such as 15 or -90."));
+    public IActionResult OnPostTurn(string? degrees) => Edit(() => new TurnParts(ChosenOrAll(), Degrees(degrees), SelectedBounds.Middle));
 
     public IActionResult OnPostCentre() => Edit(() => new CentreParts(ChosenOrAll(), SelectedBounds.Middle));
 

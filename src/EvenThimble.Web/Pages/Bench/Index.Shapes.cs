@@ -125,21 +125,9 @@ public sealed partial class BenchModel
     public IActionResult OnPostRestitch(string field, string? value) => Edit(() => Restitching(field, value));
 
     /// <summary>The plan as it would be with a setting, or on a cloth; nothing is stored.</summary>
-    public IActionResult OnPostTry(string? field, string? value, string? cloth)
-    {
-        try
-        {
-            if (Version != Open.Stored.Version) return StatusCode(StatusCodes.Status409Conflict);
-            JobEdit edit = cloth is not null
-                ? new ChooseCloth(Cloth.Of(Cloths.FirstOrDefault(c => c.Id == cloth) ?? throw new EditRefusedException("That cloth is not known here.")))
-                : Restitching(field ?? string.Empty, value);
-            return File(PlanStream.Write(desk.Try(edit.Apply(Open.Job), HttpContext.RequestAborted)), "application/octet-stream");
-        }
-        catch (EditRefusedException e)
-        {
-            return StatusCode(StatusCodes.Status422UnprocessableEntity, e.Message);
-        }
-    }
+    public IActionResult OnPostTry(string? field, string? value, string? cloth) => Tried(() => cloth is not null
+        ? new ChooseCloth(Cloth.Of(Cloths.FirstOrDefault(c => c.Id == cloth) ?? throw new EditRefusedException("That cloth is not known here.")))
+        : Restitching(field ?? string.Empty, value));
 
     /// <summary>The outline of a drawn part in the job's place: nodes to take hold of, and lines as they run.</summary>
     public IActionResult OnGetOutline(int part)
@@ -196,8 +184,7 @@ public sealed partial class BenchModel
     /// <summary>Aligns the selected pieces with each other; one alone, with the hoop.</summary>
     public IActionResult OnPostAlign(Alignment where) => Edit(() =>
     {
-        var groups = Selected.GroupBy(p => p.Piece).Select(g => g.Select(p => p.Id).ToHashSet()).ToList();
-        if (groups.Count == 1 && Selected.Count > 1 && Selected.All(p => p.Drawn is not null)) groups = [.. Selected.Select(p => new HashSet<PartId> { p.Id })];
+        var groups = Groups();
         if (groups.Count == 0) throw new EditRefusedException("Nothing is selected. Choose what to align first.");
         var field = Open.Job.Hoop.Field;
         var to = groups.Count > 1 ? SelectedBounds : new Box((-field.Width / 2) + field.Margin, (-field.Height / 2) + field.Margin, (field.Width / 2) - field.Margin, (field.Height / 2) - field.Margin);

@@ -19,7 +19,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EvenThimble.Web.Pages;
 
 /// <summary>The bench: one job, worked on. Every post is one edit and answers with all that it changes on the screen.</summary>
-public sealed partial class BenchModel(JobDesk desk, JobStore jobs, ThreadStore threads, ClothStore cloths, DrawingTray tray, TimeProvider clock) : PageModel
+public sealed partial class BenchModel(JobDesk desk, JobStore jobs, ThreadStore threads, ClothStore cloths, DesignStore designs, BlobStore blobs, DrawingTray tray, TimeProvider clock) : PageModel
 {
     /// <summary>A task of the rail.</summary>
     public sealed record TaskEntry(string Id, string Name, string Icon, char Key, string Says, bool OnRail = true);
@@ -30,10 +30,10 @@ public sealed partial class BenchModel(JobDesk desk, JobStore jobs, ThreadStore 
     /// <summary>The tasks that work, in the order of the job; their keys stay the same when others come between.</summary>
     public static readonly TaskEntry[] Tasks =
     [
-        new("add", "Add", "bi-plus-square", '1', "Draw shapes, or bring a drawing in"),
+        new("add", "Add", "bi-plus-square", '1', "Draw shapes, or bring a drawing or a design in"),
         new("arrange", "Arrange", "bi-arrows-move", '2', "Place, turn and order parts"),
-        new("stitch", "Stitch", "bi-grip-horizontal", '3', "How drawn shapes are stitched"),
-        new("threads", "Threads", "bi-palette", '5', "Give parts other threads"),
+        new("stitch", "Stitch", "bi-grip-horizontal", '3', "How it is stitched, and what is left out"),
+        new("threads", "Threads", "bi-palette", '5', "Give parts other threads, or fewer changes"),
         new("hoop", "Hoop", "bi-bounding-box-circles", '6', "Machine and hoop"),
         new("cloth", "Cloth", "bi-grid-3x3", 'C', "What the cloth asks for", OnRail: false),
         new("check", "Check", "bi-clipboard-check", '8', "What to look at before sewing"),
@@ -150,13 +150,13 @@ public sealed partial class BenchModel(JobDesk desk, JobStore jobs, ThreadStore 
 
     private void Show(OpenJob open)
     {
+        _footprint = null;
         Open = open;
         var chosen = ChosenIds();
         Selected = [.. open.Job.Order.Where(p => chosen.Contains(p.Id))];
     }
 
-    private HashSet<PartId> ChosenIds() =>
-        [.. (Parts ?? string.Empty).Split(',', StringSplitOptions.RemoveEmptyEntries).Select(p => int.TryParse(p, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? new PartId(id) : default).Where(id => id.Value > 0)];
+    private HashSet<PartId> ChosenIds() => Ids(Parts);
 
     private void Search() => Matches = ThreadSearch.Find(threads.ThreadsOf(Chart), Find ?? string.Empty, MostMatches);
 

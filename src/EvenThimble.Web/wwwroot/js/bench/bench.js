@@ -2,6 +2,8 @@
 /** Puts the bench together: page, plan, cloth, sewing line, rehearsal, keys. */
 import { remember, say, typing } from "../site.js";
 import { Cloth } from "./cloth.js";
+import { Covered } from "./covered.js";
+import { copySelected, dropDesigns, pasteCopied } from "./copies.js";
 import { Drawing } from "./drawing.js";
 import { takeInHand } from "./gestures.js";
 import { fetchPlan } from "./plan.js";
@@ -10,6 +12,7 @@ import { Rehearsal } from "./rehearsal.js";
 import { watchSettings } from "./settings.js";
 import { SewingLine } from "./sewing-line.js";
 import { BenchState } from "./state.js";
+import { showStretches } from "./stretches.js";
 import { Trial } from "./trial.js";
 
 export const state = new BenchState();
@@ -18,7 +21,10 @@ const line = new SewingLine(state);
 const rehearsal = new Rehearsal(state);
 const trial = new Trial(state);
 const drawing = new Drawing(state, cloth, trial);
+const covered = new Covered(state, cloth);
 takeInHand(cloth, state);
+showStretches(cloth, state, rehearsal);
+dropDesigns(cloth);
 watchSettings(state, trial);
 postsConcern(() => [...state.selected].join());
 
@@ -49,8 +55,14 @@ async function bringPlan() {
   document.getElementById("cloth-wait")?.remove();
 }
 
+/** What is copied or brought in is selected, so that it can be put in its place at once. */
+const bringsParts = /handler=(Duplicate|Paste|Row|Ring|BringDesigns)\b/;
+let selectsNew = false;
+
 // The server has rendered the state anew.
 document.addEventListener("htmx:afterRequest", (event) => {
+  const { pathInfo, successful } = /** @type {CustomEvent} */ (event).detail;
+  if (successful && bringsParts.test(pathInfo?.requestPath ?? "")) selectsNew = true;
   if (/** @type {CustomEvent} */ (event).detail.xhr) queueMicrotask(refresh);
 });
 
@@ -66,7 +78,11 @@ function refresh() {
   }
   shownPage = now;
   const hoop = JSON.stringify(lastGround);
+  const known = new Set(state.parts.map((p) => p.id));
   state.readPage();
+  const added = state.parts.filter((p) => !known.has(p.id)).map((p) => p.id);
+  if (selectsNew && added.length) state.select(added);
+  selectsNew = false;
   lastGround = fieldOf();
   state.tell("page");
   if (hoop !== JSON.stringify(lastGround)) cloth.showHoop();
@@ -120,6 +136,8 @@ document.addEventListener("click", (event) => {
   if (d.pick) pick(d.pick.split(",").map(Number), event);
   if (d.look) lookLike(d.look);
   if (d.showRecord) showRecord(Number(d.showRecord));
+  if ("showGone" in d) void covered.toggle();
+  if ("cardAgain" in d) void showCard();
   if ("units" in d) {
     remember("unit", state.unit === "in" ? "mm" : "in");
     void window.htmx.ajax("GET", "?handler=State", { target: "#said", swap: "none", source: target }).then(() => {
@@ -155,13 +173,34 @@ function zoom(how) {
 
 /** @param {string} what */
 function partDo(what) {
+  if (what === "cut") return cut();
   if (state.selected.size === 0) return say("Nothing is selected. Choose a part on the cloth or on the sewing line first.");
   endNudge();
   const chosen = state.parts.filter((p) => state.selected.has(p.id));
   if (what === "earlier" || what === "later") void post("Step", { earlier: String(what === "earlier") });
   if (what === "hide") void post("Hide", { hidden: String(!chosen.every((p) => p.hidden)) });
   if (what === "remove") void post("Remove");
+  if (what === "jumps" || what === "stretches") void post("Split", { how: what });
+  if (what === "duplicate") void post("Duplicate");
   if (what === "lock") void post("Lock", { locked: String(!chosen.every((p) => p.locked)) });
+}
+
+/** Cuts where the needle is, which the rehearsal has shown. */
+function cut() {
+  if (!state.rehearsing || state.needle === 0) return say("Move the needle to where the part should end: with > from jump to jump, or by dragging it.");
+  rehearsal.pause();
+  void post("Cut", { record: String(state.needle) });
+}
+
+/** Presses a button of a task's card, opening the task first where need be. @param {string} task @param {string} selector */
+async function press(task, selector) {
+  if (state.task !== task || !document.querySelector(selector)) await openTask(task);
+  const button = /** @type {HTMLElement | null} */ (document.querySelector(selector));
+  if (!button) return say("That needs parts to be selected first.");
+  if (button instanceof HTMLInputElement) button.select();
+  button.closest("details")?.setAttribute("open", "");
+  button.focus();
+  if (button instanceof HTMLButtonElement) button.click();
 }
 
 /** @param {number} record */
@@ -227,7 +266,7 @@ function endNudge() {
 
 /** @type {Record<string, [number, number]>} */
 const arrows = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
-/** @type {Record<string, () => void>} */
+/** @type {Record<string, (event: KeyboardEvent) => void>} */
 const keys = {
   " ": () => rehearsal.go("play"),
   ",": () => rehearsal.go("back"),
@@ -252,6 +291,21 @@ const keys = {
   h: () => partDo("hide"),
   l: () => partDo("lock"),
   Delete: () => partDo("remove"),
+  x: () => cut(),
+  k: (event) => partDo(event.shiftKey ? "stretches" : "jumps"),
+  o: () => void openTask("arrange").then(() => drawing.begin("lasso")),
+  j: () => void press("arrange", "#join"),
+  m: (event) => void post("Mirror", { upsideDown: String(event.shiftKey) }),
+  t: (event) => void post("Turn", { degrees: event.shiftKey ? "-90" : "90" }),
+  c: () => void post("Centre"),
+  d: (event) => void post("Space", { across: String(!event.shiftKey) }),
+  w: () => void press("arrange", "#size-width"),
+  i: () => void press("arrange", "#lean-by"),
+  r: () => void press("stitch", '[data-rework="mode"][aria-checked="false"]'),
+  u: () => void press("stitch", "#underlay-out"),
+  v: () => void press("stitch", '[data-rework="seen"][aria-checked="false"]'),
+  f: () => void press("threads", "#find-fewer"),
+  b: () => void press("add", "#shelf-pick input"),
   Escape: () => state.select([]),
 };
 
@@ -265,6 +319,16 @@ document.addEventListener("keydown", (event) => {
     event.preventDefault();
     endNudge();
     void post(event.shiftKey ? "Redo" : "Undo");
+  } else if (command && key === "c" && !String(getSelection())) {
+    event.preventDefault();
+    copySelected(state);
+  } else if (command && key === "v") {
+    event.preventDefault();
+    pasteCopied();
+  } else if (command && key === "d") {
+    event.preventDefault();
+    endNudge();
+    partDo("duplicate");
   } else if (command && key === "a") {
     event.preventDefault();
     state.select(state.parts.filter((p) => !p.locked && !p.hidden).map((p) => p.id));
@@ -276,8 +340,19 @@ document.addEventListener("keydown", (event) => {
     // Space and Enter on a button press the button, as everywhere.
     if (key === " " && target.closest("button, a, summary, select, input")) return;
     event.preventDefault();
-    keys[key]();
+    keys[key](event);
   }
+});
+
+// What was folded out stays so when the card is rendered anew.
+/** @type {Map<string, boolean>} */
+const folds = new Map();
+document.addEventListener("toggle", (event) => {
+  const fold = /** @type {HTMLDetailsElement} */ (event.target);
+  if (fold.dataset?.fold && fold.isConnected) folds.set(fold.dataset.fold, fold.open);
+}, true);
+document.addEventListener("htmx:load", () => {
+  for (const fold of /** @type {NodeListOf<HTMLDetailsElement>} */ (document.querySelectorAll("details[data-fold]"))) fold.open = folds.get(fold.dataset.fold ?? "") ?? fold.open;
 });
 
 showAs(cloth.kind);

@@ -8,6 +8,15 @@ const faint = 0.16;
 const handlePx = 26;
 const rulerPx = 20;
 
+/** @type {readonly (readonly [number, number])[]} */
+const sizeRings = [[-1, -1], [0, -1], [1, -1], [1, 0], [1, 1], [0, 1], [-1, 1], [-1, 0]];
+
+/** @param {import("./plan.js").Box} box @param {number} across @param {number} down @param {number} room @returns {[number, number]} mm */
+const ringAt = (box, across, down, room) => [
+  (box.minX + box.maxX) / 2 + across * ((box.maxX - box.minX) / 2 + room),
+  (box.minY + box.maxY) / 2 + down * ((box.maxY - box.minY) / 2 + room),
+];
+
 export class Cloth {
   /** @param {import("./state.js").BenchState} state */
   constructor(state) {
@@ -30,9 +39,11 @@ export class Cloth {
     this.sewn = null;
     /** @type {HTMLImageElement | null} */
     this.density = null;
-    /** What a hand is doing right now, drawn over everything. @type {{ dx: number, dy: number, turn: number, about: [number, number], frame: import("./plan.js").Box | null }} */
-    this.hand = { dx: 0, dy: 0, turn: 0, about: [0, 0], frame: null };
+    /** What a hand is doing right now, drawn over everything. @type {{ dx: number, dy: number, turn: number, about: [number, number], frame: import("./plan.js").Box | null, across: number, down: number, lean: number }} */
+    this.hand = { dx: 0, dy: 0, turn: 0, about: [0, 0], frame: null, across: 1, down: 1, lean: 0 };
     this._ghostKey = "";
+    /** @type {import("./plan.js").Plan | null} */
+    this._ghostPlan = null;
     /** @type {Path2D | null} */
     this._ghostPath = null;
     /** What else is drawn over the cloth, in CSS pixels. @type {((ctx: CanvasRenderingContext2D) => void)[]} */
@@ -231,11 +242,12 @@ export class Cloth {
     ctx.setTransform(...transformOf(view, ratio));
     ctx.translate(ax + hand.dx, ay + hand.dy);
     ctx.rotate((hand.turn * Math.PI) / 180);
+    ctx.transform(hand.across, 0, -hand.lean, hand.down, 0, 0);
     ctx.translate(-ax, -ay);
     const px = 1 / view.scale;
     // Its stitches shimmer in the colour of the marks, stronger while a hand carries them; not while threads are judged, nor while the view
     // moves, which must not wait.
-    const carried = hand.dx !== 0 || hand.dy !== 0 || hand.turn !== 0;
+    const carried = hand.dx !== 0 || hand.dy !== 0 || hand.turn !== 0 || hand.across !== 1 || hand.down !== 1 || hand.lean !== 0;
     if (carried || (!this.moving && !this.state.rehearsing && this.state.task !== "threads")) {
       ctx.strokeStyle = ink;
       ctx.lineWidth = px;
@@ -248,6 +260,7 @@ export class Cloth {
     ctx.setLineDash([6 * px, 3 * px]);
     ctx.strokeRect(box.minX - 3 * px, box.minY - 3 * px, box.maxX - box.minX + 6 * px, box.maxY - box.minY + 6 * px);
     ctx.setLineDash([]);
+    if (!carried) this._drawSizeRings(ctx, box, px);
     // The brass ring that turns, on a short thread above the middle.
     const mx = (box.minX + box.maxX) / 2, top = box.minY - 3 * px, ring = top - handlePx * px;
     ctx.beginPath();
@@ -263,11 +276,35 @@ export class Cloth {
     ctx.stroke();
   }
 
+  /** Small brass rings at corners and sides that make larger and smaller. @param {CanvasRenderingContext2D} ctx @param {import("./plan.js").Box} box @param {number} px */
+  _drawSizeRings(ctx, box, px) {
+    ctx.fillStyle = "#faf7f1";
+    ctx.strokeStyle = "#c9962b";
+    ctx.lineWidth = 2 * px;
+    for (const [x, y] of sizeRings.map(([across, down]) => ringAt(box, across, down, 3 * px))) {
+      ctx.beginPath();
+      ctx.arc(x, y, 4 * px, 0, 2 * Math.PI);
+      ctx.fill();
+      ctx.stroke();
+    }
+  }
+
+  /** The ring that makes larger under a place on the screen: which side of the selection it is at, across and down (-1, 0, 1). @param {number} sx @param {number} sy @returns {readonly [number, number] | null} */
+  sizeRingAt(sx, sy) {
+    const box = this.selectedBox();
+    if (!box || this.state.rehearsing) return null;
+    const px = 1 / this.view.scale;
+    return sizeRings.find(([across, down]) => {
+      const [x, y] = this.toScreen(...ringAt(box, across, down, 3 * px));
+      return Math.hypot(x - sx, y - sy) <= 8;
+    }) ?? null;
+  }
+
   /** The selected stitches as a path thin enough to follow a hand. */
   _ghost() {
     const plan = /** @type {import("./plan.js").Plan} */ (this.state.plan);
     const key = `${this.state.planTag} ${[...this.state.selected].join()}`;
-    if (this._ghostKey === key && this._ghostPath) return this._ghostPath;
+    if (this._ghostKey === key && this._ghostPlan === plan && this._ghostPath) return this._ghostPath;
     const ranges = this.state.selectedRanges();
     const total = ranges.reduce((sum, r) => sum + r.end - r.first, 0);
     const every = Math.max(1, Math.round(total / 5000));
@@ -280,6 +317,7 @@ export class Cloth {
       }
     }
     this._ghostKey = key;
+    this._ghostPlan = plan;
     this._ghostPath = path;
     return path;
   }

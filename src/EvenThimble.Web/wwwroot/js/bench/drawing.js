@@ -16,6 +16,7 @@ const hints = {
   line: "Click the points. Enter or a double click ends the line, a click on its first point closes it, Backspace takes back, Escape leaves. Or move with the arrows and set a point with Space.",
   curve: "Click the points that the curve runs through. Enter or a double click ends it, a click on the first closes it.",
   arc: "Click its start, a place on it, and its end.",
+  lasso: "Draw a line around what is to become a part of its own. With the keys: move with the arrows, set points with Space, end with Enter.",
   nodes: "Drag a point, or click the line for a new one; Delete takes the marked one out. , and . mark the next, arrows move it.",
 };
 
@@ -25,7 +26,7 @@ export class Drawing {
     this.state = state;
     this.cloth = cloth;
     this.trial = trial;
-    /** @type {"" | "line" | "curve" | "arc" | "nodes" | "start" | "end"} */
+    /** @type {"" | "line" | "curve" | "arc" | "lasso" | "nodes" | "start" | "end"} */
     this.mode = "";
     /** @type {[number, number][]} */
     this.points = [];
@@ -38,6 +39,8 @@ export class Drawing {
     /** @type {{ kind: "node" | "rows", at: [number, number], angle: number, moved: boolean } | null} */
     this.hand = null;
     this.outlineKey = "";
+    /** Points drawn with the button held; -1 while it is not. */
+    this.drawn = -1;
     cloth.tool = this;
     cloth.overlays.push((ctx) => this._draw(ctx));
     document.addEventListener("click", (event) => {
@@ -119,6 +122,7 @@ export class Drawing {
     }
     if (this.mode === "nodes") return this._takeNode(x, y, place);
     this._addPoint(place, x, y);
+    if (this.mode === "lasso") this.drawn = 0;
     return true;
   }
 
@@ -135,13 +139,20 @@ export class Drawing {
       this.hand.at = place;
       this.hand.moved = true;
     }
+    if (this.mode === "lasso" && this.drawn >= 0) {
+      // Drawn freely while the button is held.
+      const [lastX, lastY] = this.points[this.points.length - 1] ?? place;
+      if (Math.hypot(place[0] - lastX, place[1] - lastY) * this.cloth.view.scale > 4) this.drawn = this.points.push(place);
+    }
     if (this.mode || this.hand) this.cloth.ask();
   }
 
   /** Lets go. */
   up() {
-    const done = this.hand;
+    const done = this.hand, drawn = this.drawn;
     this.hand = null;
+    this.drawn = -1;
+    if (this.mode === "lasso" && drawn > 8) return this._send(true);
     if (!done?.moved || !this.outline) return;
     const part = String(this.outline.part);
     if (done.kind === "rows") {
@@ -222,6 +233,7 @@ export class Drawing {
     const points = this.points.map(([x, y]) => `${x.toFixed(3)},${y.toFixed(3)}`).join(" ");
     const kind = this.mode;
     this.begin("");
+    if (kind === "lasso") return void post("Lasso", { points });
     void post("Draw", { kind, points, closed: String(closed) });
   }
 
@@ -259,7 +271,7 @@ export class Drawing {
   /** @param {CanvasRenderingContext2D} ctx in CSS pixels */
   _draw(ctx) {
     const { cloth } = this;
-    if (this.points.length || ["line", "curve", "arc"].includes(this.mode)) {
+    if (this.points.length || ["line", "curve", "arc", "lasso"].includes(this.mode)) {
       ctx.strokeStyle = brass;
       ctx.lineWidth = 2;
       ctx.beginPath();

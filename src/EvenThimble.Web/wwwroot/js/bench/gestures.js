@@ -12,7 +12,7 @@ export function takeInHand(cloth, state) {
   const live = /** @type {HTMLOutputElement} */ (document.getElementById("live"));
   /** @type {Map<number, { x: number, y: number }>} */
   const fingers = new Map();
-  /** @type {{ kind: "tool" | "slide" | "frame" | "move" | "turn" | "press", x: number, y: number, moved: boolean, add: boolean, hit: number | null } | null} */
+  /** @type {{ kind: "tool" | "slide" | "frame" | "move" | "turn" | "size" | "press", x: number, y: number, moved: boolean, add: boolean, hit: number | null, ring?: readonly [number, number] } | null} */
   let hand = null;
   let lastClick = { x: -99, y: -99, depth: 0 };
   let slideByDrag = false;
@@ -47,12 +47,13 @@ export function takeInHand(cloth, state) {
       hand = { kind: "tool", x, y, moved: false, add: false, hit: null };
       return;
     }
-    const ring = cloth.ring();
+    const ring = cloth.ring(), sizing = cloth.sizeRingAt(x, y);
     const under = partsUnder(x, y);
     const kind = event.button === 1 || event.button === 2 || slideByDrag ? "slide"
       : ring && Math.hypot(x - ring[0], y - ring[1]) <= ringPx ? "turn"
+      : sizing ? "size"
       : under.length ? "press" : "frame";
-    hand = { kind, x, y, moved: false, add: event.shiftKey, hit: under[0] ?? null };
+    hand = { kind, x, y, moved: false, add: event.shiftKey, hit: under[0] ?? null, ring: sizing ?? undefined };
     // What is under the hand is moved if it is selected, even where another part lies on top of it.
     if (kind === "press") hand.hit = under.find((id) => state.selected.has(id)) ?? under[0];
   });
@@ -70,6 +71,7 @@ export function takeInHand(cloth, state) {
     if (hand.kind === "slide") cloth.slide(x - finger.x, y - finger.y);
     else if (hand.kind === "move") carry(dx / cloth.view.scale, dy / cloth.view.scale);
     else if (hand.kind === "turn") turn(x, y, event.shiftKey);
+    else if (hand.kind === "size") size(x, y, event);
     else if (hand.kind === "frame") frame(x, y);
     finger.x = x;
     finger.y = y;
@@ -92,6 +94,11 @@ export function takeInHand(cloth, state) {
     }
     const ring = cloth.ring();
     const onRing = ring !== null && Math.hypot(x - ring[0], y - ring[1]) <= ringPx;
+    const sizing = cloth.sizeRingAt(x, y);
+    if (sizing && !slideByDrag) {
+      root.style.cursor = sizing[0] === 0 ? "ns-resize" : sizing[1] === 0 ? "ew-resize" : sizing[0] === sizing[1] ? "nwse-resize" : "nesw-resize";
+      return;
+    }
     root.style.cursor = slideByDrag ? "grab" : onRing ? "alias" : partsUnder(x, y).length ? "move" : "default";
   }
 
@@ -113,6 +120,38 @@ export function takeInHand(cloth, state) {
     cloth.hand.about = about;
     cloth.hand.turn = Math.round((((degrees + 540) % 360) - 180) / step) * step;
     tell(`${cloth.hand.turn}°`);
+    cloth.ask();
+  }
+
+  /**
+   * In proportion unless Shift frees width and height; about the opposite side, or with Alt about the middle; with Ctrl an upper or lower side leans.
+   * @param {number} x @param {number} y @param {PointerEvent} keys
+   */
+  function size(x, y, keys) {
+    const box = cloth.selectedBox();
+    if (!box || !hand?.ring) return;
+    const [across, down] = hand.ring;
+    const width = Math.max(box.maxX - box.minX, 0.1), height = Math.max(box.maxY - box.minY, 0.1);
+    const middle = /** @type {[number, number]} */ ([(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2]);
+    const [px, py] = cloth.toCloth(x, y), [fromX, fromY] = cloth.toCloth(hand.x, hand.y);
+    const live = cloth.hand;
+    if (keys.ctrlKey && across === 0) {
+      live.about = middle;
+      live.lean = Math.max(-1.7, Math.min(1.7, (-down * (px - fromX)) / (height / 2)));
+      live.across = live.down = 1;
+      tell(`leans ${((Math.atan(live.lean) * 180) / Math.PI).toFixed(1)}°`);
+      return cloth.ask();
+    }
+    const room = keys.altKey ? 2 : 1;
+    const wide = across ? Math.max(0.02, 1 + (across * (px - fromX) * room) / width) : 1;
+    const high = down ? Math.max(0.02, 1 + (down * (py - fromY) * room) / height) : 1;
+    const both = across && down ? Math.max(wide, high) : across ? wide : high;
+    live.lean = 0;
+    live.across = keys.shiftKey ? wide : both;
+    live.down = keys.shiftKey ? high : both;
+    live.about = keys.altKey ? middle : [middle[0] - (across * width) / 2, middle[1] - (down * height) / 2];
+    const percent = keys.shiftKey ? `${(live.across * 100).toFixed(0)} % × ${(live.down * 100).toFixed(0)} %` : `${(live.across * 100).toFixed(1)} %`;
+    tell(`${formatMm(width * live.across, state.unit)} × ${formatMm(height * live.down, state.unit)}, ${percent}`);
     cloth.ask();
   }
 
@@ -150,9 +189,9 @@ export function takeInHand(cloth, state) {
     hand = null;
     live.hidden = true;
     if (done.kind === "tool") return cloth.tool?.up();
-    const { dx, dy, turn: degrees, frame: framed } = cloth.hand;
+    const { dx, dy, turn: degrees, frame: framed, across, down, lean, about } = cloth.hand;
     const clear = () => {
-      Object.assign(cloth.hand, { dx: 0, dy: 0, turn: 0, about: [0, 0], frame: null });
+      Object.assign(cloth.hand, { dx: 0, dy: 0, turn: 0, about: [0, 0], frame: null, across: 1, down: 1, lean: 0 });
       cloth.ask();
     };
     if (event.type === "pointercancel") return clear();
@@ -163,6 +202,8 @@ export function takeInHand(cloth, state) {
     if (done.kind === "frame" && framed) selectFramed(framed, done.add);
     if (done.kind === "move" && (dx || dy)) return void post("Shift", { dx: dx.toFixed(3), dy: dy.toFixed(3) }).finally(clear);
     if (done.kind === "turn" && degrees) return void post("Turn", { degrees: String(degrees) }).finally(clear);
+    if (done.kind === "size" && lean) return void post("Lean", { degrees: ((Math.atan(lean) * 180) / Math.PI).toFixed(2) }).finally(clear);
+    if (done.kind === "size" && (across !== 1 || down !== 1)) return void post("Scale", { across: across.toFixed(5), down: down.toFixed(5), x: about[0].toFixed(4), y: about[1].toFixed(4) }).finally(clear);
     clear();
   }
   root.addEventListener("pointerup", release);

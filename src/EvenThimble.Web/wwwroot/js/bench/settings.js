@@ -4,20 +4,26 @@ import { post } from "./post.js";
 
 const waitMs = 90;
 /** By field: what an arrow key adds. @type {Record<string, number>} */
-const steps = { spacing: 0.02, angle: 5, stitch: 0.1, width: 0.1, "motif-length": 0.5, "tile-scale": 0.1, "tile-angle": 5, compensation: 0.05 };
+const steps = { lighter: 5, percent: 5, height: 1, short: 0.1, spacing: 0.02, angle: 5, stitch: 0.1, width: 0.1, "motif-length": 0.5, "tile-scale": 0.1, "tile-angle": 5, compensation: 0.05 };
 
 /** @param {import("./state.js").BenchState} state @param {import("./trial.js").Trial} trial */
 export function watchSettings(state, trial) {
   let due = 0;
   /** @param {EventTarget | null} target @returns {HTMLElement | null} */
-  const settingOf = (target) => /** @type {Element | null} */ (target)?.closest?.("[data-restitch]") ?? null;
+  const settingOf = (target) => /** @type {Element | null} */ (target)?.closest?.("[data-restitch], [data-rework]") ?? null;
+  /** What of drawn shapes is set, and what is done to bought stitches, go to handlers of their own. @param {HTMLElement} setting @returns {[handler: string, values: Record<string, string>]} */
+  const wanted = (setting) => {
+    const { restitch, rework } = setting.dataset;
+    const free = /** @type {HTMLInputElement | null} */ (document.getElementById("size-free"))?.checked;
+    return rework ? ["Rework", { field: rework, value: valueOf(setting), free: String(free === true) }] : ["Restitch", { field: restitch ?? "", value: valueOf(setting) }];
+  };
   /** @param {HTMLElement} setting */
   const valueOf = (setting) => setting.dataset.value ?? /** @type {HTMLInputElement} */ (setting).value;
   /** @param {HTMLElement} setting */
   const tryOut = (setting) => {
     clearTimeout(due);
-    const values = { field: setting.dataset.restitch ?? "", value: valueOf(setting) };
-    due = window.setTimeout(() => void trial.show("Try", values), waitMs);
+    const [handler, values] = wanted(setting);
+    due = window.setTimeout(() => void trial.show(handler === "Rework" ? "TryRework" : "Try", values), waitMs);
   };
   const stop = () => {
     clearTimeout(due);
@@ -56,7 +62,7 @@ export function watchSettings(state, trial) {
       event.preventDefault();
       if (field.value !== field.defaultValue) keep(field);
     } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
-      const step = (steps[field.dataset.restitch ?? ""] ?? 0.1) * (event.key === "ArrowUp" ? 1 : -1);
+      const step = (steps[field.dataset.restitch ?? field.dataset.rework ?? ""] ?? 0.1) * (event.key === "ArrowUp" ? 1 : -1);
       const value = Number(field.value);
       if (!Number.isFinite(value)) return;
       event.preventDefault();
@@ -73,13 +79,14 @@ export function watchSettings(state, trial) {
   /** @param {HTMLElement} setting */
   function keep(setting) {
     clearTimeout(due);
-    const value = valueOf(setting);
+    const [handler, values] = wanted(setting);
+    const { value } = values;
     if (setting.tagName === "INPUT") {
       const field = /** @type {HTMLInputElement} */ (setting);
       if (value === field.defaultValue) return stop();
       field.defaultValue = value;
     }
-    void post("Restitch", { field: setting.dataset.restitch ?? "", value }).then(() => trial.end());
+    void post(handler, values).then(() => trial.end());
   }
 
   // A cloth is looked at beside the one that lies there now.

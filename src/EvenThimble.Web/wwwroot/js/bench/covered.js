@@ -1,0 +1,62 @@
+// @ts-check
+/** What is left out because later parts hide it, drawn over everything as long as it is wanted. */
+import { say } from "../site.js";
+
+export class Covered {
+  /** @param {import("./state.js").BenchState} state @param {import("./cloth.js").Cloth} cloth */
+  constructor(state, cloth) {
+    this.state = state;
+    this.cloth = cloth;
+    this.shown = false;
+    this.version = "";
+    /** @type {Path2D | null} in hundredths of a millimetre */
+    this.path = null;
+    cloth.overlays.push((ctx) => this._draw(ctx));
+    for (const what of ["page", "card"]) state.addEventListener(what, () => void this._bring());
+  }
+
+  async toggle() {
+    this.shown = !this.shown;
+    await this._bring();
+  }
+
+  async _bring() {
+    for (const button of document.querySelectorAll("[data-show-gone]")) button.setAttribute("aria-pressed", String(this.shown));
+    if (!this.shown) {
+      this.cloth.ask();
+      return;
+    }
+    const { version } = this.state;
+    const says = document.getElementById("gone-says");
+    if (says) says.textContent = "Looking …";
+    try {
+      const answer = await fetch("?handler=Gone");
+      if (!answer.ok) throw new Error(await answer.text());
+      /** @type {{ lines: number[][], metres: number, stitches: number }} */
+      const gone = await answer.json();
+      if (version !== this.state.version) return;
+      this.path = new Path2D();
+      for (const line of gone.lines) for (let i = 0; i + 1 < line.length; i += 2) this.path[i ? "lineTo" : "moveTo"](line[i], line[i + 1]);
+      const words = gone.lines.length === 0 ? "Nothing is covered." : `${gone.metres} m of thread ${gone.metres === 1 ? "is" : "are"} covered${gone.stitches > 0 ? `, ${gone.stitches.toLocaleString("en")} stitches fewer` : ""}.`;
+      const line = document.getElementById("gone-says");
+      if (line) line.textContent = words;
+    } catch {
+      say("What is covered could not be fetched. Try again.", true);
+    }
+    this.cloth.ask();
+  }
+
+  /** @param {CanvasRenderingContext2D} ctx */
+  _draw(ctx) {
+    if (!this.shown || !this.path) return;
+    const { view } = this.cloth;
+    ctx.save();
+    ctx.translate(view.width / 2 - view.x * view.scale, view.height / 2 - view.y * view.scale);
+    ctx.scale(view.scale / 100, view.scale / 100);
+    ctx.strokeStyle = "#a63a3c";
+    ctx.globalAlpha = 0.55;
+    ctx.lineWidth = 60 / view.scale;
+    ctx.stroke(this.path);
+    ctx.restore();
+  }
+}
