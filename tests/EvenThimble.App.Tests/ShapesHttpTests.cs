@@ -12,38 +12,21 @@ using Microsoft.Extensions.DependencyInjection;
 namespace EvenThimble.App.Tests;
 
 /// <summary>Drawn shapes, cloths and job files over real HTTP.</summary>
-public sealed class ShapesHttpTests : IAsyncLifetime
+public sealed class ShapesHttpTests() : BenchOverHttp(job: 2)
 {
-    private AppServer _server = null!;
-    private HttpClient _http = null!;
-
-    public async Task InitializeAsync()
-    {
-        _server = await AppServer.StartAsync(demo: true);
-        _http = new HttpClient(new HttpClientHandler { AllowAutoRedirect = false }) { BaseAddress = new(_server.Address) };
-        var token = Regex.Match(await _http.GetStringAsync("/"), "thimble-token\" content=\"([^\"]+)").Groups[1].Value;
-        _http.DefaultRequestHeaders.Add("X-Thimble-Token", token);
-    }
-
-    public async Task DisposeAsync()
-    {
-        _http.Dispose();
-        await _server.DisposeAsync();
-    }
-
-    private Job Sampler => _server.Services.GetRequiredService<JobDesk>().Find(2)!.Job;
+    private Job Sampler => Job;
 
     [Fact]
     public async Task Trying_a_setting_shows_its_plan_and_keeps_nothing()
     {
-        var kept = await _http.GetByteArrayAsync("/jobs/2/plan");
+        var kept = await Http.GetByteArrayAsync("/jobs/2/plan");
         var tried = await Post("Try", ("parts", "9"), ("field", "spacing"), ("value", "0.8"));
         tried.StatusCode.ShouldBe(HttpStatusCode.OK);
         var plan = await tried.Content.ReadAsByteArrayAsync();
         BinaryPrimitives.ReadUInt32LittleEndian(plan.AsSpan(8)).ShouldBeLessThan(BinaryPrimitives.ReadUInt32LittleEndian(kept.AsSpan(8)));
-        (await _http.GetByteArrayAsync("/jobs/2/plan")).ShouldBe(kept);
+        (await Http.GetByteArrayAsync("/jobs/2/plan")).ShouldBe(kept);
         (await (await Post("Restitch", ("parts", "9"), ("field", "spacing"), ("value", "0.8"))).Content.ReadAsStringAsync()).ShouldContain("Set spacing");
-        (await _http.GetByteArrayAsync("/jobs/2/plan")).ShouldBe(plan);
+        (await Http.GetByteArrayAsync("/jobs/2/plan")).ShouldBe(plan);
     }
 
     [Theory]
@@ -59,7 +42,7 @@ public sealed class ShapesHttpTests : IAsyncLifetime
     [InlineData("MoveNode", "part=1&path=7&node=0&x=0&y=0", "no longer")]
     [InlineData("RemoveNode", "part=12&path=0&node=99", "no longer")]
     [InlineData("Cloth", "kind=silk", "not known")]
-    [InlineData("Size", "width=90", "drawn shape first")]
+    [InlineData("Rework", "field=width&value=0", "not a size")]
     public async Task What_cannot_be_is_refused_in_words_and_changes_nothing(string handler, string form, string says)
     {
         var before = Sampler;
@@ -79,7 +62,7 @@ public sealed class ShapesHttpTests : IAsyncLifetime
             { new StringContent("1"), "version" },
             { new ByteArrayContent(Encoding.UTF8.GetBytes("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 96 96'><rect id='sky' width='96' height='48' fill='#26385e'/><path id='edge' d='M0 48h96' stroke='#d9a520' stroke-width='8' fill='none'/><text>no</text></svg>")), "file", "../../hill by night.svg" },
         };
-        var laid = await (await _http.PostAsync("/jobs/2?handler=Drawing", form)).Content.ReadAsStringAsync();
+        var laid = await (await Http.PostAsync("/jobs/2?handler=Drawing", form)).Content.ReadAsStringAsync();
         laid.ShouldContain("does not say how large");
         laid.ShouldContain("letters are typed");
         var token = Regex.Match(laid, "name=\"token\" value=\"([0-9a-f]+)\"").Groups[1].Value;
@@ -100,7 +83,7 @@ public sealed class ShapesHttpTests : IAsyncLifetime
             ("satinFirst", "Centre"), ("satinSecond", "None"), ("stabilizer", "cut-away"), ("speed", "80"),
         ];
         (await (await Post("Save", "/equipment", typed)).Content.ReadAsStringAsync()).ShouldContain("Kept “heavy wool”".Replace("“", "&#x201C;").Replace("”", "&#x201D;"));
-        var store = _server.Services.GetRequiredService<ClothStore>();
+        var store = Server.Services.GetRequiredService<ClothStore>();
         var own = store.All.Single(c => c.IsOwn);
         (own.FillSpacing, own.FillUnderlay.InWords).ShouldBe((0.45, "edge run and zigzag"));
         var wrong = await Post("Save", "/equipment", [.. typed.Where(t => t.Item1 != "fillSpacing"), ("fillSpacing", "9"), ("id", own.Id)]);
@@ -112,24 +95,24 @@ public sealed class ShapesHttpTests : IAsyncLifetime
         await Post("Delete", "/equipment", ("id", own.Id));
         store.All.Count.ShouldBe(ClothProfiles.All.Count);
         Sampler.Cloth.Profile.FillSpacing.ShouldBe(0.5);
-        (await _http.GetStringAsync("/jobs/2?task=cloth")).ShouldContain("heavy wool");
+        (await Http.GetStringAsync("/jobs/2?task=cloth")).ShouldContain("heavy wool");
         (await (await Post("Delete", "/equipment", ("id", "cotton"))).Content.ReadAsStringAsync()).ShouldContain("stays");
     }
 
     [Fact]
     public async Task A_job_file_travels_with_its_design_and_a_damaged_one_leaves_nothing_behind()
     {
-        var saved = await _http.GetByteArrayAsync("/jobs/1/case");
+        var saved = await Http.GetByteArrayAsync("/jobs/1/case");
         await using var other = await AppServer.StartAsync(demo: false);
         var cases = other.Services.GetRequiredService<JobCase>();
         Should.Throw<EvenThimble.Core.Formats.StitchFileException>(() => cases.Unpack(saved[..(saved.Length / 2)]));
         other.Services.GetRequiredService<DesignStore>().All().ShouldBeEmpty();
         cases.Unpack(saved).Title.ShouldBe("Comet over the dome");
-        var (here, there) = (_server.Services.GetRequiredService<JobDesk>().Find(1)!, other.Services.GetRequiredService<JobDesk>().Find(1)!);
+        var (here, there) = (Server.Services.GetRequiredService<JobDesk>().Find(1)!, other.Services.GetRequiredService<JobDesk>().Find(1)!);
         there.Plan.Records.Hash.ShouldBe(here.Plan.Records.Hash);
         var design = other.Services.GetRequiredService<DesignStore>().All().Single();
         there.Job.Pieces[0].DesignId.ShouldBe(design.Id);
-        other.Services.GetRequiredService<DesignStore>().Original(design.Id)!.Value.Bytes.ShouldBe(_server.Services.GetRequiredService<DesignStore>().Original(here.Job.Pieces[0].DesignId!.Value)!.Value.Bytes);
+        other.Services.GetRequiredService<DesignStore>().Original(design.Id)!.Value.Bytes.ShouldBe(Server.Services.GetRequiredService<DesignStore>().Original(here.Job.Pieces[0].DesignId!.Value)!.Value.Bytes);
     }
 
     [Fact]
@@ -137,15 +120,9 @@ public sealed class ShapesHttpTests : IAsyncLifetime
     {
         foreach (var look in new[] { "way/automatic", "way/motif-row", "motif/comet", "tile/scale" })
         {
-            var picture = await _http.GetByteArrayAsync($"/looks/{look}.png");
+            var picture = await Http.GetByteArrayAsync($"/looks/{look}.png");
             picture.AsSpan(1, 3).SequenceEqual("PNG"u8).ShouldBeTrue(look);
             picture.Length.ShouldBeGreaterThan(1000, look);
         }
     }
-
-    private Task<HttpResponseMessage> Post(string handler, params (string Name, string Value)[] values) =>
-        Post(handler, "/jobs/2", [.. values, ("version", _server.Services.GetRequiredService<JobStore>().VersionOf(2)!.Value.ToString(System.Globalization.CultureInfo.InvariantCulture))]);
-
-    private Task<HttpResponseMessage> Post(string handler, string page, params (string Name, string Value)[] values) =>
-        _http.PostAsync($"{page}?handler={handler}", new FormUrlEncodedContent(values.Select(v => new KeyValuePair<string, string>(v.Name, v.Value))));
 }

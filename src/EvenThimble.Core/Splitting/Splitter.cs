@@ -20,7 +20,8 @@ public static class Splitter
     /// <exception cref="EditRefusedException">There is nothing on one side of it, or the part was drawn.</exception>
     public static SplitPart AtNeedle(Job job, SewingPlan plan, int record, IStitchSource source)
     {
-        var planned = plan.PartOf(Math.Clamp(record, 0, Math.Max(0, plan.Records.Count - 1))) ?? throw new EditRefusedException("There are no stitches to cut.");
+        record = Math.Clamp(record, 0, Math.Max(0, plan.Records.Count - 1));
+        var planned = plan.PartOf(record) ?? throw new EditRefusedException("There are no stitches to cut.");
         var part = Bought(job, planned.Id);
         var places = PartStitches.Of(part, source).All().ToList();
         var cut = CutAfter(places, plan, planned, record);

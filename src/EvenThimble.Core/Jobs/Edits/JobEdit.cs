@@ -62,7 +62,11 @@ public sealed record Recolour(IReadOnlySet<PartId> Parts, SewingThread Thread) :
 {
     /// <inheritdoc/>
     protected override SewingOrder Change(Job job) =>
-        job.Order.With(Parts, p => p with { Thread = Thread, Name = p.Name == p.Thread.Name ? Thread.Name : p.Name });
+        job.Order.With(Parts, p => p with { Thread = Thread, Name = IsNamedAfter(p.Name, p.Thread.Name) ? Thread.Name + p.Name[p.Thread.Name.Length..] : p.Name });
+
+    /// <summary>Whether a part bears its thread's name, perhaps with a number after it.</summary>
+    private static bool IsNamedAfter(string name, string thread) =>
+        name == thread || (name.StartsWith(thread + ", ", StringComparison.Ordinal) && name.AsSpan(thread.Length + 2).IndexOfAnyExceptInRange('0', '9') < 0);
 
     /// <inheritdoc/>
     public override string Label(Job before) => $"Recoloured {Named(before)} to {Thread.Label}";

@@ -17,8 +17,11 @@ public sealed partial class BenchModel
     /// <summary>Copies are laid this far aside, so that they can be seen, mm.</summary>
     private const double Aside = 5;
 
-    /// <summary>Threads of different makers that look at most this different (CIEDE2000) are offered as the same.</summary>
-    private const double LooksTheSame = 4;
+    /// <summary>Threads that look at most this different (CIEDE2000) are offered as the same; the user agrees or not.</summary>
+    private const double LooksAlike = 8;
+
+    /// <summary>Up to this difference they are ticked from the start.</summary>
+    public const double LooksTheSame = 4;
 
     /// <summary>A thread of a design that looks like one of the job's.</summary>
     public sealed record SameThread(SewingThread Theirs, SewingThread Ours, double Difference)
@@ -63,6 +66,7 @@ public sealed partial class BenchModel
     /// <summary>Makes a ring of the selection about the hoop's centre, or about a place a radius below it.</summary>
     public IActionResult OnPostRing(int count, string? radius, bool turned) => Edit(() =>
     {
+        if (Selected.Count == 0) throw new EditRefusedException("Nothing is selected. Choose a part on the cloth or on the sewing line first.");
         var middle = SelectedBounds.Middle;
         var centre = string.IsNullOrWhiteSpace(radius) ? Point.Zero : new Point(middle.X, middle.Y + Typed(radius));
         if (centre.DistanceTo(middle) < 1) throw new EditRefusedException("What is selected lies on the centre itself. Type a radius, or move it away from the centre first.");
@@ -90,7 +94,7 @@ public sealed partial class BenchModel
         [
             .. theirs.Where(t => !ours.Contains(t) && ours.Count > 0)
                 .Select(t => (Theirs: t, Best: ThreadSearch.ByLook(ours, t.Colour, 1)[0]))
-                .Where(t => t.Best.Difference <= LooksTheSame)
+                .Where(t => t.Best.Difference <= LooksAlike)
                 .Select(t => new SameThread(t.Theirs, t.Best.Thread, t.Best.Difference ?? 0)),
         ];
         return Partial("_Bringing", this);
