@@ -128,14 +128,15 @@ public sealed class BoughtHttpTests() : BenchOverHttp(job: 1)
     [Fact]
     public async Task Threads_that_look_the_same_are_offered_and_taken_only_where_ticked()
     {
-        var asked = WebUtility.HtmlDecode(await Http.GetStringAsync("/jobs/1?handler=Bringing&design=3"));
+        var planet = Server.Services.GetRequiredService<DesignStore>().All().First(d => d.Title == "Ringed planet").Id.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        var asked = WebUtility.HtmlDecode(await Http.GetStringAsync($"/jobs/1?handler=Bringing&design={planet}"));
         asked.ShouldContain("look like threads of this job");
         var key = System.Text.RegularExpressions.Regex.Match(asked, "name=\"same\" value=\"([^\"]+)\"").Groups[1].Value;
         var before = Job.Order.Select(p => p.Thread).ToHashSet();
-        await Post("BringDesigns", ("design", "3"), ("same", key));
+        await Post("BringDesigns", ("design", planet), ("same", key));
         var with = Job.Order.Select(p => p.Thread).Distinct().Count();
         await Post("Undo");
-        await Post("BringDesigns", ("design", "3"));
+        await Post("BringDesigns", ("design", planet));
         Job.Order.Select(p => p.Thread).Distinct().Count().ShouldBe(with + 1);
     }
 
