@@ -115,6 +115,28 @@ public class BoughtTests(SharedBrowser shared)
     }
 
     [Fact]
+    public async Task Long_work_is_shown_and_can_be_stopped()
+    {
+        await using var server = await AppServer.StartAsync(demo: true);
+        var bench = new BenchPage(_browser);
+        _browser.Go(server.Address);
+        _browser.Run("[...document.querySelectorAll('[data-design]')].find(l => l.textContent.includes('Larkmoor by night')).querySelector('.card-picture').click()");
+        _browser.WaitFor(() => (bool)_browser.Run("return location.pathname.startsWith('/jobs/')"), "the job to be opened");
+        _browser.WaitForStitches();
+        var (version, plan) = (bench.Version, bench.Column("plan"));
+        _browser.Run("document.getElementById('cloth').focus()");
+        _browser.Press(Keys.Control, "a");
+
+        // 120,000 stitches that have never been looked at for what covers them.
+        _browser.Run("document.getElementById('working').hidden = true; window.shown = false; new MutationObserver(() => { if (!document.getElementById('working').hidden) { window.shown = true; document.getElementById('stop-working').click(); } }).observe(document.getElementById('working'), { attributes: true })");
+        _browser.Keyboard("v");
+        _browser.WaitFor(() => (bool)_browser.Run("return window.shown"), "the work to be shown");
+        _browser.WaitForText("#said", "Stopped");
+        bench.Version.ShouldBe(version);
+        bench.Column("plan").ShouldBe(plan);
+    }
+
+    [Fact]
     public async Task Copies_go_from_job_to_job_and_a_design_drops_where_it_is_let_go()
     {
         await using var server = await AppServer.StartAsync(demo: true);

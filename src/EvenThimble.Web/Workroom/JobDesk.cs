@@ -89,8 +89,8 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory)
         return _recent.GetOrAdd((id, version), _ => Plan(jobs.Find(id) ?? throw new NoSuchJobException()));
     }
 
-    /// <summary>The job as it stands after a change.</summary>
-    public OpenJob Open(StoredJob stored) => _recent.GetOrAdd((stored.Id, stored.Version), _ => Plan(stored));
+    /// <summary>The job as it stands after a change; its plan, where it was made already.</summary>
+    public OpenJob Open(StoredJob stored, SewingPlan? plan = null) => _recent.GetOrAdd((stored.Id, stored.Version), _ => plan is null ? Plan(stored) : new(stored, plan));
 
     /// <summary>The plan of a job as it would be; nothing of it is stored.</summary>
     public SewingPlan Try(Job job, CancellationToken cancel) => Sequencer.Plan(job, blobs, memory, cancel);

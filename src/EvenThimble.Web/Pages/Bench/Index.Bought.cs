@@ -197,6 +197,10 @@ public sealed partial class BenchModel
             if (Version != Open.Stored.Version) return StatusCode(StatusCodes.Status409Conflict);
             return File(PlanStream.Write(desk.Try(edit().Apply(Open.Job), HttpContext.RequestAborted)), "application/octet-stream");
         }
+        catch (OperationCanceledException) when (HttpContext.RequestAborted.IsCancellationRequested)
+        {
+            return new EmptyResult();
+        }
         catch (EditRefusedException e)
         {
             return StatusCode(StatusCodes.Status422UnprocessableEntity, e.Message);

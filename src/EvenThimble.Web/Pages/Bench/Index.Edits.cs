@@ -5,6 +5,7 @@ using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Readiness;
+using EvenThimble.Core.Sequencing;
 using EvenThimble.Storage;
 using Microsoft.AspNetCore.Mvc;
 
@@ -85,7 +86,16 @@ public sealed partial class BenchModel
 
     private HashSet<PartId> OnlyOrChosen(int? only) => only is { } id ? [new PartId(id)] : ChosenIds();
 
-    private IActionResult Edit(Func<JobEdit> edit) => Change(() => jobs.Apply(Id, Version, edit()), null);
+    private IActionResult Edit(Func<JobEdit> edit) => Change(() =>
+    {
+        var wanted = edit();
+
+        // Stitches are made before anything is stored, so that long work can be stopped and leaves nothing behind.
+        if (Version == Open.Stored.Version) _tried = desk.Try(wanted.Apply(Open.Job), HttpContext.RequestAborted);
+        return jobs.Apply(Id, Version, wanted);
+    }, null);
+
+    private SewingPlan? _tried;
 
     private IActionResult Change(Func<StoredJob> change, Func<string>? says)
     {
@@ -94,7 +104,11 @@ public sealed partial class BenchModel
         {
             var stored = change();
             Says = stored.Version == Version ? null : told ?? stored.Said;
-            Show(desk.Open(stored));
+            Show(desk.Open(stored, _tried));
+        }
+        catch (OperationCanceledException) when (HttpContext.RequestAborted.IsCancellationRequested)
+        {
+            return new EmptyResult(); // stopped by the user, who does not wait for an answer any more
         }
         catch (Exception e) when (Refusals.Of(e) is { } refusal)
         {

@@ -66,6 +66,31 @@ document.addEventListener("htmx:afterRequest", (event) => {
   if (/** @type {CustomEvent} */ (event).detail.xhr) queueMicrotask(refresh);
 });
 
+// Work that takes longer than a moment is shown, and can be stopped; nothing is kept of it then.
+const patienceMs = 500;
+const working = /** @type {HTMLElement} */ (document.getElementById("working"));
+/** @type {Map<Element, number>} what is under way, with the timer that shows it */
+const underWay = new Map();
+document.addEventListener("htmx:beforeRequest", (event) => {
+  const { elt, requestConfig } = /** @type {CustomEvent} */ (event).detail;
+  if (requestConfig?.verb?.toLowerCase() !== "post") return;
+  clearTimeout(underWay.get(elt));
+  underWay.set(elt, window.setTimeout(() => (working.hidden = false), patienceMs));
+});
+document.addEventListener("htmx:afterRequest", (event) => {
+  const { elt } = /** @type {CustomEvent} */ (event).detail;
+  clearTimeout(underWay.get(elt));
+  underWay.delete(elt);
+  if (underWay.size === 0) working.hidden = true;
+});
+document.getElementById("stop-working")?.addEventListener("click", () => {
+  for (const elt of [...underWay.keys()]) window.htmx.trigger(elt, "htmx:abort");
+  working.hidden = true;
+  trial.end();
+  // Should it have been kept at the last moment, the page says so.
+  void window.htmx.ajax("GET", "?handler=State", { target: "#said", swap: "none", source: rail }).then(() => say("Stopped."));
+});
+
 let shownPage = `${state.planTag} ${state.version} ${state.unit}`;
 /** Takes over what the last answer changed. */
 function refresh() {
@@ -91,10 +116,15 @@ function refresh() {
   checkCard();
 }
 
+/** Whether the card that is shown is of the task and the selection that are wanted. */
+function isCardThere() {
+  const card = document.getElementById("task-card");
+  return card?.dataset.task === state.task && (card.dataset.parts ?? "") === [...state.selected].join();
+}
+
 /** An answer may bring the card of a task or a selection that is no longer wanted: then the right one is asked for. */
 function checkCard() {
-  const card = document.getElementById("task-card");
-  if (card && (card.dataset.task !== state.task || (card.dataset.parts ?? "") !== [...state.selected].join())) void showCard();
+  if (!isCardThere()) void showCard();
 }
 
 const rail = /** @type {Element} */ (document.querySelector(".rail"));
@@ -194,7 +224,8 @@ function cut() {
 
 /** Presses a button of a task's card, opening the task first where need be. @param {string} task @param {string} selector */
 async function press(task, selector) {
-  if (state.task !== task || !document.querySelector(selector)) await openTask(task);
+  if (state.task !== task) void openTask(task);
+  for (let waits = 0; waits < 100 && !isCardThere(); waits++) await new Promise((go) => setTimeout(go, 30));
   const button = /** @type {HTMLElement | null} */ (document.querySelector(selector));
   if (!button) return say("That needs parts to be selected first.");
   if (button instanceof HTMLInputElement) button.select();

@@ -23,8 +23,10 @@ export function postsConcern(ask) {
 export function post(handler, values = {}) {
   values = { parts: selectedParts(), ...values };
   const next = last.then(() => window.htmx.ajax("POST", `?handler=${handler}`, { values, swap: "none", target: "#said", source: sender }));
-  last = next.catch(() => undefined);
-  return next;
+  // What fails or is stopped has been told by then; what waits for this one goes on.
+  const done = next.catch(() => undefined);
+  last = done;
+  return done;
 }
 
 /** @param {number} mm @param {string} unit */
