@@ -70,6 +70,37 @@ public sealed class Shots
         browser.Run("[...document.querySelectorAll('#task-card button')].find(b => b.textContent === 'Telescope sketch').click()");
         browser.Find("#drawing-width");
         Shoot("bench-drawing");
+        browser.Go($"{server.Address}/jobs/1");
+        browser.WaitForStitches();
+        browser.Click("#line-parts li:nth-child(3)");
+        browser.WaitForText(".card-of-what", "Noon straw");
+        browser.Type("#size-percent", "70");
+        browser.Keyboard("\uE007");
+        browser.WaitForText("#said", "70 %");
+        browser.WaitForStitches();
+        Shoot("bench-bought");
+        browser.Click("[data-task=add]");
+        browser.WaitForText("#task-card h2", "Add");
+        browser.Run("[...document.querySelectorAll('#shelf-pick label')].find(l => l.title.startsWith('Meteor shower')).querySelector('input').click()");
+        browser.WaitForText("#bringing", "Bring it in");
+        browser.Click("#bring-designs");
+        browser.WaitFor(() => browser.All("#line-parts li").Count == 8, "the meteors");
+        browser.Click("[data-task=stitch]");
+        browser.WaitForText("#task-card", "Covered stitches");
+        browser.Click("[data-show-gone]");
+        browser.WaitForText("#gone-says", "covered");
+        browser.WaitForStitches();
+        browser.Run("document.getElementById('gone-says').scrollIntoView()");
+        browser.WaitFor(() => !browser.Find("#working").Displayed, "the work to be done");
+        Shoot("bench-covered");
+        browser.Click("[data-show-gone]");
+        for (var i = 0; i < 2; i++)
+        {
+            browser.Click("#undo");
+            browser.WaitForText("#said", "Undid");
+            browser.WaitForStitches();
+        }
+
         File.WriteAllBytes(Path.Combine(Folder, "sampler.png"), server.Services.GetRequiredService<JobDesk>().Find(2)!.PictureOf(1000, 1000));
         browser.Run("document.cookie = 'theme=dark; path=/'");
         browser.Go($"{server.Address}/jobs/1");

@@ -1,6 +1,5 @@
 /** What the page loads beside our own modules. */
 interface Htmx {
-  trigger(element: Element, event: string): void;
   ajax(verb: string, path: string, context: { values?: Record<string, unknown>; target?: string | Element; swap?: string; source?: Element }): Promise<void>;
   process(element: Element): void;
 }

@@ -69,22 +69,20 @@ document.addEventListener("htmx:afterRequest", (event) => {
 // Work that takes longer than a moment is shown, and can be stopped; nothing is kept of it then.
 const patienceMs = 500;
 const working = /** @type {HTMLElement} */ (document.getElementById("working"));
-/** @type {Map<Element, number>} what is under way, with the timer that shows it */
+/** @type {Map<XMLHttpRequest, number>} requests under way, with the timers that show them; what sent them may be gone by the time they are answered */
 const underWay = new Map();
 document.addEventListener("htmx:beforeRequest", (event) => {
-  const { elt, requestConfig } = /** @type {CustomEvent} */ (event).detail;
+  const { xhr, requestConfig } = /** @type {CustomEvent} */ (event).detail;
   if (requestConfig?.verb?.toLowerCase() !== "post") return;
-  clearTimeout(underWay.get(elt));
-  underWay.set(elt, window.setTimeout(() => (working.hidden = false), patienceMs));
-});
-document.addEventListener("htmx:afterRequest", (event) => {
-  const { elt } = /** @type {CustomEvent} */ (event).detail;
-  clearTimeout(underWay.get(elt));
-  underWay.delete(elt);
-  if (underWay.size === 0) working.hidden = true;
+  underWay.set(xhr, window.setTimeout(() => (working.hidden = false), patienceMs));
+  xhr.addEventListener("loadend", () => {
+    clearTimeout(underWay.get(xhr));
+    underWay.delete(xhr);
+    if (underWay.size === 0) working.hidden = true;
+  });
 });
 document.getElementById("stop-working")?.addEventListener("click", () => {
-  for (const elt of [...underWay.keys()]) window.htmx.trigger(elt, "htmx:abort");
+  for (const xhr of [...underWay.keys()]) xhr.abort();
   working.hidden = true;
   trial.end();
   // Should it have been kept at the last moment, the page says so.
