@@ -86,6 +86,9 @@ public sealed class BoughtHttpTests() : BenchOverHttp(job: 1)
         var plan = await tried.Content.ReadAsByteArrayAsync();
         BinaryPrimitives.ReadUInt32LittleEndian(plan.AsSpan(8)).ShouldBeLessThan(BinaryPrimitives.ReadUInt32LittleEndian(kept.AsSpan(8)) * 7 / 10);
         (await Http.GetByteArrayAsync("/jobs/1/plan")).ShouldBe(kept);
+        var dense = await (await Post("TryRework", ("parts", "1,2,3,4"), ("field", "lighter"), ("value", "60"), ("show", "density"))).Content.ReadAsByteArrayAsync();
+        dense.AsSpan(1, 3).SequenceEqual("PNG"u8).ShouldBeTrue();
+        dense.ShouldNotBe(await Http.GetByteArrayAsync("/jobs/1/density.png"));
         (await Post("TryRework", ("parts", "3"), ("field", "percent"), ("value", "0"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
 

@@ -115,6 +115,35 @@ public class BoughtTests(SharedBrowser shared)
     }
 
     [Fact]
+    public async Task What_would_go_is_seen_before_it_goes_and_so_is_the_density()
+    {
+        await using var server = await AppServer.StartAsync(demo: true);
+        var bench = new BenchPage(_browser);
+        bench.Open(server.Address);
+        _browser.Click("#line-parts li:nth-child(3)");
+        bench.WaitForSelected(3);
+        _browser.Keyboard("3");
+        _browser.WaitForText(".readings", "satin, sure");
+        new Actions(_browser.Driver).MoveToElement(_browser.Find("#underlay-out")).Perform();
+        _browser.WaitForText("#trial", "fewer than now");
+        if (Environment.GetEnvironmentVariable("THIMBLE_LOOK") is { Length: > 0 } folder) _browser.Shoot(Path.Combine(folder, "b9-goes.png"));
+        new Actions(_browser.Driver).MoveToElement(_browser.Find("#job-title")).Perform();
+        _browser.WaitFor(() => !_browser.Find("#trial").Displayed, "the trial to end");
+
+        _browser.Click("#task-card [data-view=density]");
+        _browser.WaitFor(() => Density() == "HTMLImageElement", "the density as it is");
+        _browser.Type("#set-lighter", "60");
+        _browser.WaitForText("#trial", "more than now");
+        _browser.WaitFor(() => Density() == "ImageBitmap", "the density as it would be");
+        _browser.Keyboard(Keys.Escape);
+        _browser.WaitFor(() => Density() == "HTMLImageElement", "the density as it is");
+        bench.Version.ShouldBe("1");
+        _browser.Click(".cloth-tools [data-view=thread]");
+
+        string Density() => (string)_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/js/bench/bench.js').then(m => done(m.cloth.density?.constructor.name ?? ''))")!;
+    }
+
+    [Fact]
     public async Task Long_work_is_shown_and_can_be_stopped()
     {
         await using var server = await AppServer.StartAsync(demo: true);

@@ -8,6 +8,7 @@ using EvenThimble.Core.Respacing;
 using EvenThimble.Core.Sequencing;
 using EvenThimble.Core.Splitting;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Rendering;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EvenThimble.Web.Pages;
@@ -195,7 +196,8 @@ public sealed partial class BenchModel
         try
         {
             if (Version != Open.Stored.Version) return StatusCode(StatusCodes.Status409Conflict);
-            return File(PlanStream.Write(desk.Try(edit().Apply(Open.Job), HttpContext.RequestAborted)), "application/octet-stream");
+            var plan = desk.Try(edit().Apply(Open.Job), HttpContext.RequestAborted);
+            return Request.Form["show"] == "density" ? File(DensityPainter.Picture(DensityMap.Of(plan)), "image/png") : File(PlanStream.Write(plan), "application/octet-stream");
         }
         catch (OperationCanceledException) when (HttpContext.RequestAborted.IsCancellationRequested)
         {

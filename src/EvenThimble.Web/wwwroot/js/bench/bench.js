@@ -2,7 +2,7 @@
 /** Puts the bench together: page, plan, cloth, sewing line, rehearsal, keys. */
 import { remember, say, typing } from "../site.js";
 import { Cloth } from "./cloth.js";
-import { Covered } from "./covered.js";
+import { Covered, drawGone } from "./covered.js";
 import { copySelected, dropDesigns, pasteCopied } from "./copies.js";
 import { Drawing } from "./drawing.js";
 import { takeInHand } from "./gestures.js";
@@ -22,6 +22,8 @@ const rehearsal = new Rehearsal(state);
 const trial = new Trial(state);
 const drawing = new Drawing(state, cloth, trial);
 const covered = new Covered(state, cloth);
+cloth.triedDensity = () => trial.density();
+cloth.overlays.push((ctx) => trial.gone && cloth.kind !== "density" && drawGone(ctx, cloth.view, trial.gone));
 takeInHand(cloth, state);
 showStretches(cloth, state, rehearsal);
 dropDesigns(cloth);

@@ -37,8 +37,10 @@ export class Cloth {
     this.coming = null;
     /** @type {SewnLayer | null} */
     this.sewn = null;
-    /** @type {HTMLImageElement | null} */
+    /** @type {HTMLImageElement | ImageBitmap | null} */
     this.density = null;
+    /** The density of stitches that are only tried, when some are. @type {() => Promise<ImageBitmap | null>} */
+    this.triedDensity = async () => null;
     /** What a hand is doing right now, drawn over everything. @type {{ dx: number, dy: number, turn: number, about: [number, number], frame: import("./plan.js").Box | null, across: number, down: number, lean: number }} */
     this.hand = { dx: 0, dy: 0, turn: 0, about: [0, 0], frame: null, across: 1, down: 1, lean: 0 };
     this._ghostKey = "";
@@ -78,20 +80,28 @@ export class Cloth {
 
   _newPlan() {
     this.redraw();
-    if (this.kind === "density") this._loadDensity();
+    if (this.kind === "density") void this._loadDensity();
   }
 
   /** @param {"plain" | "thread" | "density"} kind */
   show(kind) {
     this.kind = kind;
     localStorage.setItem("view", kind);
-    if (kind === "density") this._loadDensity();
+    if (kind === "density") void this._loadDensity();
     this.redraw();
   }
 
-  _loadDensity() {
+  async _loadDensity() {
+    const { plan } = this.state;
+    const tried = await this.triedDensity();
+    if (plan !== this.state.plan) return;
+    if (tried) {
+      this.density = tried;
+      return this.ask();
+    }
     const image = new Image();
     image.addEventListener("load", () => {
+      if (plan !== this.state.plan) return;
       this.density = image;
       this.ask();
     });

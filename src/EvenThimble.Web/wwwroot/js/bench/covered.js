@@ -50,13 +50,21 @@ export class Covered {
   _draw(ctx) {
     if (!this.shown || !this.path) return;
     const { view } = this.cloth;
-    ctx.save();
-    ctx.translate(view.width / 2 - view.x * view.scale, view.height / 2 - view.y * view.scale);
-    ctx.scale(view.scale / 100, view.scale / 100);
-    ctx.strokeStyle = "#a63a3c";
-    ctx.globalAlpha = 0.55;
-    ctx.lineWidth = 60 / view.scale;
-    ctx.stroke(this.path);
-    ctx.restore();
+    drawGone(ctx, view, this.path, 100);
   }
+}
+
+/**
+ * Stitches that go, in madder over everything.
+ * @param {CanvasRenderingContext2D} ctx in CSS pixels @param {import("./layers.js").View} view @param {Path2D} path @param {number} [perMm] units of the path in a millimetre
+ */
+export function drawGone(ctx, view, path, perMm = 1) {
+  ctx.save();
+  ctx.translate(view.width / 2 - view.x * view.scale, view.height / 2 - view.y * view.scale);
+  ctx.scale(view.scale / perMm, view.scale / perMm);
+  ctx.strokeStyle = "#a63a3c";
+  ctx.globalAlpha = 0.55;
+  ctx.lineWidth = (0.6 * perMm) / view.scale;
+  ctx.stroke(path);
+  ctx.restore();
 }

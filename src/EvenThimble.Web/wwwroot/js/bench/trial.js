@@ -1,7 +1,27 @@
 // @ts-check
 /** Stitches as they would be, shown before anything is kept. The server computes them; leaving them brings back what is kept. */
 import { postHeaders } from "../site.js";
-import { Plan } from "./plan.js";
+import { Plan, STITCH } from "./plan.js";
+
+/** Changes that leave stitches out and move none, so that those that would go can be shown. */
+const leavesOut = new Set(["underlay", "short", "seen", "whole"]);
+
+/** The stitches of one plan that another does not have, as lines. @param {Plan} of @param {Plan} without */
+function missing(of, without) {
+  /** @param {Plan} plan @param {number} i */
+  const key = (plan, i) => `${plan.xy[2 * i - 2].toFixed(2)},${plan.xy[2 * i - 1].toFixed(2)},${plan.xy[2 * i].toFixed(2)},${plan.xy[2 * i + 1].toFixed(2)}`;
+  /** @param {Plan} plan @param {number} i */
+  const sewn = (plan, i) => plan.kinds[i] === STITCH && plan.kinds[i - 1] === STITCH;
+  const there = new Set();
+  for (let i = 1; i < without.count; i++) if (sewn(without, i)) there.add(key(without, i));
+  const path = new Path2D();
+  for (let i = 1; i < of.count; i++) {
+    if (!sewn(of, i) || there.has(key(of, i))) continue;
+    path.moveTo(of.xy[2 * i - 2], of.xy[2 * i - 1]);
+    path.lineTo(of.xy[2 * i], of.xy[2 * i + 1]);
+  }
+  return path;
+}
 
 export class Trial {
   /** @param {import("./state.js").BenchState} state */
@@ -13,7 +33,12 @@ export class Trial {
     this.asking = null;
     /** @type {{ handler: string, values: Record<string, string> } | null} what is to be asked next, while an answer is on its way */
     this.next = null;
+    /** What the trial that is shown was asked for. @type {{ handler: string, values: Record<string, string> } | null} */
+    this.shown = null;
+    /** Stitches that would go, as lines in millimetres. @type {Path2D | null} */
+    this.gone = null;
     state.addEventListener("kept", () => {
+      this.gone = null;
       this.kept = null;
       this.next = null;
       this.asking?.abort();
@@ -34,11 +59,12 @@ export class Trial {
       this.next = null;
       const asking = (this.asking = new AbortController());
       try {
-        const body = new FormData();
-        for (const [name, value] of Object.entries({ version: this.state.version, parts: [...this.state.selected].join(), task: this.state.task, ...with_ })) body.append(name, value);
-        const answer = await fetch(`?handler=${wanted}`, { method: "POST", headers: postHeaders, body, signal: asking.signal });
+        const answer = await this._ask(wanted, with_, asking.signal);
         if (asking.signal.aborted) return;
-        if (answer.ok) this._take(new Plan(await answer.arrayBuffer()));
+        if (answer.ok) {
+          this.shown = { handler: wanted, values: with_ };
+          this._take(new Plan(await answer.arrayBuffer()), leavesOut.has(with_.field));
+        }
         else this.tell(answer.status === 422 ? await answer.text() : "");
       } catch {
         if (asking.signal.aborted) return;
@@ -48,9 +74,24 @@ export class Trial {
     }
   }
 
-  /** @param {Plan} plan */
-  _take(plan) {
+  /** @param {string} handler @param {Record<string, string>} values @param {AbortSignal} [signal] */
+  _ask(handler, values, signal) {
+    const body = new FormData();
+    for (const [name, value] of Object.entries({ version: this.state.version, parts: [...this.state.selected].join(), task: this.state.task, ...values })) body.append(name, value);
+    return fetch(`?handler=${handler}`, { method: "POST", headers: postHeaders, body, signal });
+  }
+
+  /** The density of what is tried, or null when nothing is. @returns {Promise<ImageBitmap | null>} */
+  async density() {
+    if (!this.kept || !this.shown) return null;
+    const answer = await this._ask(this.shown.handler, { ...this.shown.values, show: "density" });
+    return answer.ok ? createImageBitmap(await answer.blob()) : null;
+  }
+
+  /** @param {Plan} plan @param {boolean} marksGone */
+  _take(plan, marksGone) {
     this.kept ??= this.state.plan;
+    this.gone = marksGone && this.kept ? missing(this.kept, plan) : null;
     this.state.setPlan(plan);
     const before = this.kept ? this.kept.stitchesBefore(this.kept.count) : 0;
     const after = plan.stitchesBefore(plan.count);
@@ -64,6 +105,8 @@ export class Trial {
     this.asking = null;
     this.next = null;
     this.tell("");
+    this.gone = null;
+    this.shown = null;
     if (!this.kept) return;
     const { kept } = this;
     this.kept = null;
