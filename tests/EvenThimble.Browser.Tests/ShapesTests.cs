@@ -156,7 +156,7 @@ public class ShapesTests(SharedBrowser shared)
         _browser.Type("#size-width", "50%");
         _browser.Keyboard("\uE007");
         bench.WaitForVersion(3);
-        job().Order[12].Drawn!.Shape.Bounds.Width.ShouldBe(16, 0.01);
+        job().Order[12].Placement.Size.ShouldBe(new(0.5, 0.5));
         _browser.Click("[title='Mirror left to right']");
         bench.WaitForVersion(4);
         job().Order[12].Placement.Mirrored.ShouldBeTrue();

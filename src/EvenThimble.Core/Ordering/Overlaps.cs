@@ -19,37 +19,39 @@ public sealed class Overlaps
     public static Overlaps Of(SewingPlan plan)
     {
         var found = new Overlaps();
-        var grid = new Dictionary<(int X, int Y), List<int>>();
+        if (plan.Bounds.IsEmpty) return found;
+        var (left, top) = (plan.Bounds.MinX - Cell, plan.Bounds.MinY - Cell);
+        var (columns, rows) = ((int)(plan.Bounds.Width / Cell) + 4, (int)(plan.Bounds.Height / Cell) + 4);
+        var cells = new List<int>?[columns * rows];
+        var shared = new Dictionary<(int, int), (int Cells, Point Sum)>();
         for (var n = 0; n < plan.Parts.Length; n++)
         {
             var part = plan.Parts[n];
-            for (var i = Math.Max(1, part.First); i < part.End; i++)
+            for (var i = part.First; i < part.End; i++)
             {
-                if (plan.Records.Kinds[i] != StitchKind.Stitch || (plan.Records.Kinds[i - 1] != StitchKind.Stitch && i > part.First)) continue;
-                var (a, b) = (i == part.First ? plan.Records.At(i) : plan.Records.At(i - 1), plan.Records.At(i));
+                if (plan.Records.Kinds[i] != StitchKind.Stitch) continue;
+                var b = plan.Records.At(i);
+                var a = i > part.First && plan.Records.Kinds[i - 1] == StitchKind.Stitch ? plan.Records.At(i - 1) : b;
                 var steps = Math.Max(1, (int)Math.Ceiling(a.DistanceTo(b) / Cell));
                 for (var s = 0; s <= steps; s++)
                 {
                     var p = a.Toward(b, s / (double)steps);
-                    var cell = ((int)Math.Floor(p.X / Cell), (int)Math.Floor(p.Y / Cell));
-                    if (!grid.TryGetValue(cell, out var there)) grid[cell] = there = new(1);
-                    if (there.Count == 0 || there[^1] != n) there.Add(n);
+                    var there = cells[((int)((p.Y - top) / Cell) * columns) + (int)((p.X - left) / Cell)] ??= new(1);
+                    if (there.Count > 0 && there[^1] == n) continue;
+                    foreach (var other in there)
+                    {
+                        var (count, sum) = shared.GetValueOrDefault((other, n));
+                        shared[(other, n)] = (count + 1, sum + p);
+                    }
+
+                    there.Add(n);
                 }
             }
         }
 
-        var shared = new Dictionary<(int, int), (int Cells, Point Sum)>();
-        foreach (var (cell, parts) in grid)
-            for (var i = 0; i < parts.Count; i++)
-                for (var j = i + 1; j < parts.Count; j++)
-                {
-                    var (cells, sum) = shared.GetValueOrDefault((parts[i], parts[j]));
-                    shared[(parts[i], parts[j])] = (cells + 1, sum + new Point((cell.X + 0.5) * Cell, (cell.Y + 0.5) * Cell));
-                }
-
-        foreach (var (pair, (cells, sum)) in shared)
-            if (cells >= FewestCells)
-                found._pairs[pair] = sum / cells;
+        foreach (var (pair, (count, sum)) in shared)
+            if (count >= FewestCells)
+                found._pairs[pair] = sum / count;
         return found;
     }
 

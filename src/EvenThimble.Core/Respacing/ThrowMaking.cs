@@ -1,4 +1,5 @@
 using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Recognition;
 
@@ -10,17 +11,15 @@ internal sealed class ThrowMaking
     private const double ShortReach = 0.9;
     private const double TooNarrow = 0.6;
     private const double NarrowStitch = 1.0;
-    private static readonly double[] Stagger = [0, 0.2, -0.2, 0.1, -0.1];
     private readonly Remaking _making;
     private readonly Point[] _points;
     private readonly int[] _sides;
     private readonly double[] _reach;
     private readonly double _longest;
-    private readonly int _last;
 
     public ThrowMaking(Remaking making, Passage passage)
     {
-        (_making, _last) = (making, passage.Last);
+        _making = making;
 
         // The ends of throws in turn; where a throw begins anew beside the last the side stays.
         var (points, sides) = (new List<int> { passage.Rungs[0].First, passage.Rungs[0].Last }, new List<int> { 0, 1 });
@@ -144,11 +143,7 @@ internal sealed class ThrowMaking
             return;
         }
 
-        var length = from.DistanceTo(to);
-        if (length < Remaking.Nearest) return;
-        var pieces = length > _longest ? (int)Math.Ceiling(length * (1 + Stagger.Max()) / _longest) : 1;
-        for (var s = 1; s < pieces; s++) run.Add(from.Toward(to, (s + Stagger[number / 2 % Stagger.Length]) / pieces));
-        run.Add(to);
+        if (from.DistanceTo(to) >= Remaking.Nearest) SatinThrows.Throw(run, to, number, _longest);
     }
 
     /// <summary>The place of a rail at a place along the throws.</summary>

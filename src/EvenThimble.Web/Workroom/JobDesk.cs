@@ -4,6 +4,7 @@ using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Formats;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Ordering;
 using EvenThimble.Core.Readiness;
 using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Sequencing;
@@ -20,6 +21,7 @@ public sealed class OpenJob
     private readonly Lazy<ImmutableArray<Finding>> _findings;
     private readonly Lazy<SewingEstimate> _estimate;
     private readonly Lazy<byte[]> _picture;
+    private readonly Lazy<Overlaps> _overlaps;
 
     /// <summary>Wraps a stored job and its plan.</summary>
     public OpenJob(StoredJob stored, SewingPlan plan)
@@ -29,6 +31,7 @@ public sealed class OpenJob
         _planTag = new(() => Convert.ToHexStringLower(SHA256.HashData(_stream.Value))[..24]);
         _findings = new(() => Inspector.Inspect(Job, plan));
         _picture = new(() => PictureOf(480, 360));
+        _overlaps = new(() => Overlaps.Of(plan));
         _estimate = new(() => SewingEstimate.Of(plan, Job.Hoop.Machine, Job.Cloth.Profile.ThicknessMm));
     }
 
@@ -62,6 +65,9 @@ public sealed class OpenJob
             return open == 0 ? "ready" : open == 1 ? "1 thing to look at" : $"{open} things to look at";
         }
     }
+
+    /// <summary>Which of its parts lie over each other.</summary>
+    public Overlaps Overlaps => _overlaps.Value;
 
     /// <summary>Its picture (PNG) on its cloth.</summary>
     public byte[] Picture => _picture.Value;

@@ -59,7 +59,8 @@ internal static class SatinThrows
         return l < r ? (right.Toward(left, keep), right) : (left, left.Toward(right, keep));
     }
 
-    private static void Throw(List<Point> run, Point to, int number, double longest)
+    /// <summary>Appends one throw to a needle point; a long one is split, each where its number says, so that the split points form no line.</summary>
+    public static void Throw(List<Point> run, Point to, int number, double longest)
     {
         if (run.Count > 0)
         {

@@ -40,7 +40,7 @@ public sealed partial class BenchModel
     ];
 
     /// <summary>What has to change before the selected parts can be joined; null when there are not two.</summary>
-    public JoinNeeds? JoinNeeds => SelectedBought.Count < 2 || SelectedBought.Count != Selected.Count ? null : Core.Ordering.JoinNeeds.Of(Open.Job, ChosenIds(), Overlaps.Of(Open.Plan));
+    public JoinNeeds? JoinNeeds => SelectedBought.Count < 2 || SelectedBought.Count != Selected.Count ? null : Core.Ordering.JoinNeeds.Of(Open.Job, ChosenIds(), Open.Overlaps);
 
     /// <summary>The record of the plan that lies nearest to a place in a part, to be shown.</summary>
     public int RecordNear(PartId id, Point at)
@@ -182,12 +182,13 @@ public sealed partial class BenchModel
     /// <summary>The lines of thread that are left out because later parts hide them, in hundredths of a millimetre: x, y, x, y … for each.</summary>
     public IActionResult OnGetGone()
     {
-        var covered = Covering.Apply(Open.Job, desk.Whole(Open.Job, HttpContext.RequestAborted), HttpContext.RequestAborted);
+        var whole = desk.Whole(Open.Job, HttpContext.RequestAborted);
+        var covered = Covering.Apply(Open.Job, whole, HttpContext.RequestAborted);
         return new JsonResult(new
         {
             lines = covered.Gone.Select(g => g.Line.SelectMany(p => new[] { (int)Math.Round(p.X * 100), (int)Math.Round(p.Y * 100) })),
             metres = Math.Round(covered.GoneMm / 1000, 1),
-            stitches = desk.Whole(Open.Job, HttpContext.RequestAborted).StitchCount - covered.Plan.StitchCount,
+            stitches = whole.StitchCount - covered.Plan.StitchCount,
         });
     }
 

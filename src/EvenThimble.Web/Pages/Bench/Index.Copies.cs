@@ -130,8 +130,10 @@ public sealed partial class BenchModel
     private (NewOrder Order, IReadOnlySet<PartId> Staying) FewerFor(int[] staying)
     {
         var stay = staying.Select(id => new PartId(id)).ToHashSet();
-        var whole = desk.Whole(Open.Job, HttpContext.RequestAborted);
-        return (FewerChanges.Find(Open.Job, whole, Overlaps.Of(whole), stay), stay);
+
+        // What is left out now may be sewn again later, so the order is that of everything.
+        var whole = Open.Job.SewsOnlySeen ? desk.Whole(Open.Job, HttpContext.RequestAborted) : Open.Plan;
+        return (FewerChanges.Find(Open.Job, whole, ReferenceEquals(whole, Open.Plan) ? Open.Overlaps : Overlaps.Of(whole), stay), stay);
     }
 
     private static HashSet<PartId> Ids(string? ids) =>
