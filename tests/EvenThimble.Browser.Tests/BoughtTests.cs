@@ -144,6 +144,33 @@ public class BoughtTests(SharedBrowser shared)
     }
 
     [Fact]
+    public async Task Every_command_is_reached_by_a_key()
+    {
+        await using var server = await AppServer.StartAsync(demo: true);
+        var bench = new BenchPage(_browser);
+        bench.Open(server.Address);
+        foreach (var (key, lands) in new[] { ("w", "size-width"), ("i", "lean-by"), ("n", "row-count"), ("N", "ring-count"), ("y", "set-lighter"), ("Y", "set-short"), ("a", "Align left"), ("b", "design") })
+        {
+            _browser.Click("#line-parts li:nth-child(3)");
+            bench.WaitForSelected(3);
+            _browser.Run("document.getElementById('cloth').focus()");
+            _browser.Keyboard(key);
+            _browser.WaitFor(() => (bool)_browser.Run("const a = document.activeElement; return [a.id, a.title, a.name].includes(arguments[0])", lands), $"{key} to lead to {lands}");
+        }
+
+        var version = 1;
+        foreach (var (key, says) in new[] { ("c", "Centred"), ("m", "Mirrored"), ("M", "top to bottom"), ("t", "Turned"), ("u", "Left out the underlay"), ("k", "at its jumps") })
+        {
+            _browser.Click("#line-parts li:nth-child(3)");
+            bench.WaitForSelected(3);
+            _browser.Run("document.getElementById('cloth').focus()");
+            _browser.Keyboard(key);
+            bench.WaitForVersion(++version);
+            _browser.WaitForText("#said", says);
+        }
+    }
+
+    [Fact]
     public async Task Long_work_is_shown_and_can_be_stopped()
     {
         await using var server = await AppServer.StartAsync(demo: true);

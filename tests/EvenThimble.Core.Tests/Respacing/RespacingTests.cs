@@ -98,6 +98,33 @@ public class RespacingTests
         }
     }
 
+    [Theory]
+    [InlineData(0.6)]
+    [InlineData(0.8)]
+    [InlineData(1.25)]
+    [InlineData(1.5)]
+    [InlineData(2.0)]
+    public void Rows_and_throws_of_every_design_stay_as_close(double scale)
+    {
+        // As much thread on the same area: its length follows the square of the scale.
+        var off = new List<string>();
+        var parts = 0;
+        foreach (var (design, part) in Enumerable.Range(0, DemoDesigns.All.Count).Select(Design).SelectMany(d => d.Parts.Select(p => (d, p))))
+        {
+            var blob = design.Stitches.Cut(part.First, part.Count);
+            if (StitchReader.Read(blob).Where(p => p.IsDense).Sum(p => p.Stitches) < 0.6 * blob.Count) continue;
+            parts++;
+            if (Dense(At(blob, scale)) / Dense(blob) / (scale * scale) is var times && times is < 0.9 or > 1.1) off.Add($"{design.Title}, {part.Thread.Name}: {times:0.00}");
+        }
+
+        // Stars of two or three millimetres are lines rather than satin below their size.
+        parts.ShouldBeGreaterThan(35);
+        off.Count.ShouldBeLessThanOrEqualTo(scale < 1 ? 2 : 0, string.Join("; ", off));
+
+        static double Dense(StitchBlob blob) => StitchReader.Read(blob).Where(p => p.IsDense)
+            .Sum(p => Enumerable.Range(p.First, p.Stitches).Sum(i => blob.At(i).DistanceTo(blob.At(i + 1))));
+    }
+
     [Fact]
     public void At_its_own_size_nothing_is_made_anew()
     {

@@ -222,16 +222,16 @@ function cut() {
   void post("Cut", { record: String(state.needle) });
 }
 
-/** Presses a button of a task's card, opening the task first where need be. @param {string} task @param {string} selector */
-async function press(task, selector) {
+/** Presses a button of a task's card, or leads to a field or a row of buttons of it, opening the task first where need be. @param {string} task @param {string} selector @param {boolean} [clicks] */
+async function press(task, selector, clicks = true) {
   if (state.task !== task) void openTask(task);
   for (let waits = 0; waits < 100 && !isCardThere(); waits++) await new Promise((go) => setTimeout(go, 30));
   const button = /** @type {HTMLElement | null} */ (document.querySelector(selector));
   if (!button) return say("That needs parts to be selected first.");
-  if (button instanceof HTMLInputElement) button.select();
   button.closest("details")?.setAttribute("open", "");
   button.focus();
-  if (button instanceof HTMLButtonElement) button.click();
+  if (button instanceof HTMLInputElement && button.type !== "checkbox") button.select();
+  if (clicks && button instanceof HTMLButtonElement) button.click();
 }
 
 /** @param {number} record */
@@ -332,9 +332,12 @@ const keys = {
   d: (event) => void post("Space", { across: String(!event.shiftKey) }),
   w: () => void press("arrange", "#size-width"),
   i: () => void press("arrange", "#lean-by"),
+  a: () => void press("arrange", '[title="Align left"]', false),
+  n: (event) => void press("arrange", event.shiftKey ? "#ring-count" : "#row-count"),
+  y: (event) => void press("stitch", event.shiftKey ? "#set-short" : "#set-lighter"),
   r: () => void press("stitch", '[data-rework="mode"][aria-checked="false"]'),
   u: () => void press("stitch", "#underlay-out"),
-  v: () => void press("stitch", '[data-rework="seen"][aria-checked="false"]'),
+  v: (event) => void press("stitch", event.shiftKey ? '[data-rework="whole"]' : '[data-rework="seen"][aria-checked="false"]'),
   f: () => void press("threads", "#find-fewer"),
   b: () => void press("add", "#shelf-pick input"),
   Escape: () => state.select([]),
