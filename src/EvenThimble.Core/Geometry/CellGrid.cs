@@ -64,13 +64,6 @@ public sealed class CellGrid
         }
     }
 
-    /// <summary>Gives the squares along a line a number.</summary>
-    public void Draw(Point a, Point b, int number)
-    {
-        var steps = Math.Max(1, (int)Math.Ceiling(a.DistanceTo(b) / (Side * 0.5)));
-        for (var i = 0; i <= steps; i++) Fill(a.Toward(b, i / (double)steps), number);
-    }
-
     private static void Cross(Point a, Point b, double y, ref double from, ref double to)
     {
         if (Math.Min(a.Y, b.Y) > y || Math.Max(a.Y, b.Y) < y) return;

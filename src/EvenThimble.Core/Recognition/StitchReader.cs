@@ -165,15 +165,15 @@ public static class StitchReader
         {
             const int reach = 8;
             if ((_points[a.To] - _points[a.From]).Dot(_points[b.To] - _points[b.From]) < 0) return a.To;
-            var (best, least) = (a.To, Beside(a.From, a.To) + Beside(b.From, b.To));
+            var (best, least) = (a.To, OffLineSum(a.From, a.To) + OffLineSum(b.From, b.To));
             for (var at = Math.Max(a.From + 1, a.To - reach); at <= Math.Min(b.To - 1, a.To + reach); at++)
-                if (Beside(a.From, at) + Beside(at, b.To) is var cost && cost < least - 1e-6)
+                if (OffLineSum(a.From, at) + OffLineSum(at, b.To) is var cost && cost < least - 1e-6)
                     (best, least) = (at, cost);
             return best;
         }
 
         /// <summary>Sum of squares of how far the points between two lie beside the line from one to the other, mm².</summary>
-        private double Beside(int from, int to)
+        private double OffLineSum(int from, int to)
         {
             var line = (_points[to] - _points[from]).Unit();
             var sum = 0.0;

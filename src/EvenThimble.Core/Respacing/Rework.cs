@@ -13,9 +13,6 @@ public enum ResizeMode : byte
 /// <summary>What is to be done to bought stitches besides placing them. The default leaves them as they came.</summary>
 public readonly record struct Rework
 {
-    /// <summary>As they came.</summary>
-    public static readonly Rework None;
-
     /// <summary>What becomes of them at another size.</summary>
     public ResizeMode Mode { get; init; }
 

@@ -87,8 +87,16 @@ public sealed partial class BenchModel
     public IActionResult OnGetBringing(long[] design)
     {
         Task = "add";
+        LookAt(design);
+        return Partial("_Bringing", this);
+    }
+
+    /// <summary>Loads designs and finds which of their threads look like the job's.</summary>
+    private List<(long Id, StitchFile File)> LookAt(long[] design)
+    {
         Bringing = [.. design.Distinct().Take(20).Select(designs.Find).OfType<DesignCard>()];
-        var theirs = Bringing.Select(d => designs.Load(d.Id, blobs)).OfType<StitchFile>().SelectMany(f => f.Parts.Select(p => p.Thread)).Distinct();
+        var loaded = Bringing.Select(d => (d.Id, File: designs.Load(d.Id, blobs)!)).Where(d => d.File is not null).ToList();
+        var theirs = loaded.SelectMany(d => d.File.Parts.Select(p => p.Thread)).Distinct();
         var ours = Open.Job.Order.Select(p => p.Thread).Distinct().ToList();
         SameThreads =
         [
@@ -97,17 +105,17 @@ public sealed partial class BenchModel
                 .Where(t => t.Best.Difference <= LooksAlike)
                 .Select(t => new SameThread(t.Theirs, t.Best.Thread, t.Best.Difference ?? 0)),
         ];
-        return Partial("_Bringing", this);
+        return loaded;
     }
 
     /// <summary>Brings designs in, about a place where one was dropped; the threads agreed to be the same are sewn with the job's own.</summary>
     public IActionResult OnPostBringDesigns(long[] design, string[]? same, double? x, double? y) => Edit(() =>
     {
-        OnGetBringing(design);
+        var loaded = LookAt(design);
         var agreed = (same ?? []).ToHashSet();
         var at = x is { } px && y is { } py && double.IsFinite(px) && double.IsFinite(py) && Math.Abs(px) + Math.Abs(py) < ShiftParts.FarthestMm ? new Point(px, py) : (Point?)null;
-        var brought = Bringing.Select(d => (d.Id, File: designs.Load(d.Id, blobs))).Where(d => d.File is not null)
-            .Select((d, i) => new BroughtDesign(d.Id, d.File!, at is { } place ? new(place.X + (i * Aside), place.Y + (i * Aside)) : Point.Zero)).ToImmutableArray();
+        var brought = loaded
+            .Select((d, i) => new BroughtDesign(d.Id, d.File, at is { } place ? new(place.X + (i * Aside), place.Y + (i * Aside)) : Point.Zero)).ToImmutableArray();
         if (brought.IsEmpty) throw new EditRefusedException("Choose a design of the shelf first.");
         return new BringDesigns(brought, SameThreads.Where(t => agreed.Contains(t.Key)).ToImmutableDictionary(t => t.Theirs, t => t.Ours));
     });
