@@ -27,6 +27,7 @@ public static class StitchReader
     private const int FewestRungs = 3;
     private const int FewestWideRungs = 5;
     private const double WideSpacing = 1.2;
+    private const double SatinSpacing = 0.65;
     private const double TieStitch = 1.05;
     private const double TieSpot = 0.3;
     private const double UnderShare = 0.8;
@@ -276,9 +277,11 @@ public static class StitchReader
 
             var isStepped = stepped * 2 > legs.Count - 1;
             var usualLength = Median(lengths);
-            var regular = inRow.Count >= legs.Count && usualLength > Digitizing.Craft.LongestThrow;
-            var kind = isStepped || (regular && TurnOf(legs) < 8) ? PassageKind.Fill : PassageKind.Satin;
-            var spacing = isStepped ? Median(spacings) : kind == PassageKind.Fill ? 2 * Median(spacings) : SameSide(legs);
+
+            // Long rows on the slant differ from split throws in that more than one needle point lies in most, or in that they lie twice as far apart on either side.
+            var rows = usualLength > Digitizing.Craft.LongestThrow && (inRow.Count >= legs.Count || (inRow.Count * 2 >= legs.Count && SameSide(legs) > SatinSpacing));
+            var kind = isStepped || (rows && TurnOf(legs) < 8) ? PassageKind.Fill : PassageKind.Satin;
+            var spacing = kind == PassageKind.Fill ? Median(spacings) : SameSide(legs);
             var usual = Median(spacings);
             var uneven = usual < 1e-9 ? 1 : Median([.. spacings.Zip(spacings.Skip(1), (a, b) => Math.Abs(a - b))]) / usual;
             Add(kind, legs[0].From, legs[^1].To, p => p with
@@ -300,14 +303,15 @@ public static class StitchReader
             return Math.Abs(Math.Atan2(a.Cross(b), Math.Abs(a.Dot(b)))) * 180 / Math.PI;
         }
 
-        /// <summary>Usual distance of needle points on the side where it is longer.</summary>
+        /// <summary>Usual distance of needle points on the side where it is longer, square to the throws: those that stop short on the inside of a bend count as if they did not.</summary>
         private double SameSide(List<Leg> legs)
         {
             var gaps = new List<double>();
             for (var k = 2; k < legs.Count; k++)
             {
-                var (one, other) = (_points[legs[k - 2].From].DistanceTo(_points[legs[k].From]), _points[legs[k - 2].To].DistanceTo(_points[legs[k].To]));
-                gaps.Add(Math.Max(one, other));
+                var (a, b) = (legs[k - 2], legs[k]);
+                var along = (_points[a.To] - _points[a.From] + (_points[b.To] - _points[b.From])).Unit();
+                gaps.Add(Math.Max(Math.Abs(along.Cross(_points[b.From] - _points[a.From])), Math.Abs(along.Cross(_points[b.To] - _points[a.To]))));
             }
 
             return Median(gaps);

@@ -41,28 +41,4 @@ internal sealed class Remaking(StitchBlob blob, Sizing size, double lighter)
         if (Run.Count > 1 && Run[^1].DistanceTo(p) < nearest) Run[^1] = p;
         else Run.Add(p);
     }
-
-    /// <summary>
-    /// How far (in numbers of rungs) new rungs lie along the old ones. Throws begin and end where the old ones did; rows, which stand for a strip on either side, keep half a row's distance
-    /// from where the next section begins, so that no gap opens there.
-    /// </summary>
-    /// <param name="weights">For each step from rung to rung, how many new steps it becomes.</param>
-    /// <param name="asStrips">Whether they are rows; the outermost may then lie up to half a row beyond the old.</param>
-    public static double[] Places(double[] weights, bool asStrips)
-    {
-        var (before, after) = asStrips ? (weights[0] / 2, weights[^1] / 2) : (0, 0);
-        var total = before + weights.Sum() + after;
-        var count = Math.Max(asStrips ? 1 : 2, (int)Math.Round(total) + (asStrips ? 0 : 1));
-        var places = new double[count];
-        var (at, sum) = (0, before);
-        for (var k = 0; k < count; k++)
-        {
-            var wanted = asStrips ? total * (k + 0.5) / count : total * k / (count - 1);
-            while (at < weights.Length - 1 && sum + weights[at] < wanted) sum += weights[at++];
-            var t = weights[at] < 1e-9 ? 0 : (wanted - sum) / weights[at];
-            places[k] = at + (asStrips ? Math.Clamp(t, -0.5, 1.5) : Math.Clamp(t, 0, 1));
-        }
-
-        return places;
-    }
 }

@@ -1,3 +1,4 @@
+using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Stitches;
@@ -45,7 +46,14 @@ public static class Respacer
                     i = passages[next++].Last;
                 }
 
-                foreach (var p in making.Run) made.Stitch(p);
+                for (var k = 0; k < making.Run.Count; k++)
+                {
+                    // What grew longer than a machine sews is divided, lines of long stitches and what was not understood too.
+                    var (from, to) = (making.Run[Math.Max(0, k - 1)], making.Run[k]);
+                    var pieces = Math.Max(1, (int)Math.Ceiling(from.DistanceTo(to) / Craft.LongestStitch));
+                    for (var s = 1; s < pieces; s++) made.Stitch(from.Toward(to, s / (double)pieces));
+                    made.Stitch(to);
+                }
             }
             else if (blob.Kinds[i] == StitchKind.Stop) made.Stop(blob.Messages.GetValueOrDefault(i, string.Empty));
             else if (blob.Kinds[i] == StitchKind.Trim) made.Trim();
@@ -60,14 +68,15 @@ public static class Respacer
         if (passage.Kind == PassageKind.Tie) Tie(making, passage, begins);
         else if (passage.Confidence < Passage.Sure || (passage.Rungs.Length == 0 && passage.StitchLength == 0)) Plain(making, passage);
         else if (passage.Rungs.Length == 0) LineMaking.Make(making, passage);
-        else if (passage.Stepped || passage.Kind == PassageKind.Fill) new RowMaking(making, passage).Make();
+        else if (passage.Stepped) new RowMaking(making, passage).Make();
         else new ThrowMaking(making, passage).Make();
     }
 
-    /// <summary>Every stitch, longer or shorter.</summary>
+    /// <summary>Every stitch, longer or shorter, but for those that would become too short to sew.</summary>
     private static void Plain(Remaking making, Passage passage)
     {
-        for (var i = passage.First + 1; i <= passage.Last; i++) making.Run.Add(making.Sized(i));
+        for (var i = passage.First + 1; i < passage.Last; i++) making.Add(making.Sized(i));
+        making.EndAt(making.Sized(passage.Last));
     }
 
     /// <summary>A tie stays as small as it was, about the place that the rest of the stitches hangs on.</summary>

@@ -7,7 +7,6 @@ namespace EvenThimble.Core.Respacing;
 /// <summary>Rows of fill: their ends follow both edges at their size; needle points within the rows follow the pattern they had.</summary>
 internal sealed class RowMaking
 {
-    private const double EvenStitch = 0.08;
     private const double SuddenlyLonger = 2.0;
 
     // What comes next goes on from the last row; only if that ends farther than this from where it did, the needle goes there first.
@@ -18,8 +17,7 @@ internal sealed class RowMaking
     private readonly Point[] _right;
     private readonly Point _along;
     private readonly double _stitch;
-    private readonly double[]? _phases;
-    private readonly double _shift;
+    private readonly RowNeedles _needles;
 
     public RowMaking(Remaking making, Passage passage)
     {
@@ -36,14 +34,14 @@ internal sealed class RowMaking
 
         _along = along.Unit();
         _stitch = passage.StitchLength > 0.8 ? passage.StitchLength : Craft.FillStitch;
-        (_phases, _shift) = Pattern();
+        _needles = new(making, passage, _along);
     }
 
     public void Make()
     {
         var weights = new double[_left.Length - 1];
         for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
-        var places = Remaking.Places(weights, _passage.IsDense);
+        var places = Places(weights, asStrips: _passage.IsDense);
         // The last row ends where it did; so the first may have to begin at its other end, reached by a way that the row then covers.
         var endsRight = (_left.Length - 1) % 2 == 0;
         var goesRight = (places.Length - 1) % 2 == 0 ? endsRight : !endsRight;
@@ -51,6 +49,30 @@ internal sealed class RowMaking
         for (var k = 0; k < places.Length; k++, goesRight = !goesRight) Row(places[k], goesRight, k);
         var end = _making.Sized(_passage.Last);
         if (_making.Run[^1].DistanceTo(end) > FarFromEnd) _making.Run.Add(Divide(end));
+    }
+
+    /// <summary>
+    /// How far (in numbers of rows) new rows lie along the old ones. Dense rows stand for a strip on either side and keep half a row's distance from where the next section begins, so
+    /// that no gap opens there; rows of underlay begin and end where the old ones did.
+    /// </summary>
+    /// <param name="weights">For each step from row to row, how many new steps it becomes.</param>
+    /// <param name="asStrips">Whether they are dense; the outermost may then lie up to half a row beyond the old.</param>
+    private static double[] Places(double[] weights, bool asStrips)
+    {
+        var (before, after) = asStrips ? (weights[0] / 2, weights[^1] / 2) : (0, 0);
+        var total = before + weights.Sum() + after;
+        var count = Math.Max(asStrips ? 1 : 2, (int)Math.Round(total) + (asStrips ? 0 : 1));
+        var places = new double[count];
+        var (at, sum) = (0, before);
+        for (var k = 0; k < count; k++)
+        {
+            var wanted = asStrips ? total * (k + 0.5) / count : total * k / (count - 1);
+            while (at < weights.Length - 1 && sum + weights[at] < wanted) sum += weights[at++];
+            var t = weights[at] < 1e-9 ? 0 : (wanted - sum) / weights[at];
+            places[k] = at + (asStrips ? Math.Clamp(t, -0.5, 1.5) : Math.Clamp(t, 0, 1));
+        }
+
+        return places;
     }
 
     /// <summary>How many times as far apart two rows lie.</summary>
@@ -69,7 +91,7 @@ internal sealed class RowMaking
     {
         var at = Math.Clamp((int)Math.Floor(place), 0, _left.Length - 2);
         var t = place - at;
-        var (left, right) = (Edge(_left, at, t), Edge(_right, at, t));
+        var (left, right) = (Edge(_left, at, t, -1), Edge(_right, at, t, 1));
         if ((right - left).Dot(_along) <= 0) left = right = left.Toward(right, 0.5); // beyond a tip
         var (from, to) = rightwards ? (left, right) : (right, left);
         var run = _making.Run;
@@ -91,21 +113,36 @@ internal sealed class RowMaking
         }
 
         if (run[^1].DistanceTo(from) >= Craft.ShortestStitch) run.Add(Divide(from));
-        foreach (var p in Needles(from, to, way, number, (int)Math.Round(place))) _making.Add(p);
+        foreach (var p in _needles.Between(from, to, number, (int)Math.Round(place))) _making.Add(p);
         _making.Add(to);
     }
 
     /// <summary>
     /// The place of an edge between two rows. Where rows suddenly become longer (a section begins there, or another shape) the edge is not drawn from one end to the other:
-    /// each row has the strip beside it.
+    /// each row has the strip beside it. Outward is 1 for the edge that lies ahead along the rows and -1 for the other; beyond the outermost row that strip may become shorter than the row, never longer.
     /// </summary>
-    private Point Edge(Point[] ends, int at, double t)
+    private Point Edge(Point[] ends, int at, double t, int outward)
     {
         var step = _along.Dot(ends[at + 1] - ends[at]);
+        var (row, other, part) = t < 0.5 ? (at, at + 1, t) : (at + 1, at, 1 - t);
+        if (part < 0)
+        {
+            var longer = (row == at ? step : -step) * part;
+            return ends[row] + (Aside(row, other) * part) + (_along * (outward * Math.Min(0, outward * longer)));
+        }
+
         var (before, after) = (at > 0 ? Math.Abs(_along.Dot(ends[at] - ends[at - 1])) : 0, at + 2 < ends.Length ? Math.Abs(_along.Dot(ends[at + 2] - ends[at + 1])) : 0);
-        if (Math.Abs(step) < SuddenlyLonger + (3 * Math.Max(before, after)) || t is < 0 or > 1) return ends[at].Toward(ends[at + 1], t);
-        var aside = ends[at + 1] - ends[at] - (_along * step);
-        return t < 0.5 ? ends[at] + (aside * t) : ends[at + 1] - (aside * (1 - t));
+        return Math.Abs(step) < SuddenlyLonger + (3 * Math.Max(before, after)) ? ends[at].Toward(ends[at + 1], t) : ends[row] + (Aside(row, other) * part);
+    }
+
+    /// <summary>The way square from one row to the line of another, no longer than rows usually lie apart.</summary>
+    private Point Aside(int row, int other)
+    {
+        var way = _right[row] - _left[row];
+        var across = (way.Length < 1e-6 ? _along : way.Unit()).Normal();
+        var gap = across.Dot(_left[other].Toward(_right[other], 0.5) - _left[row]);
+        var usual = _passage.Spacing * _making.Size.OfLength;
+        return across * Math.Clamp(gap, -usual, usual);
     }
 
     /// <summary>A long way to a row is divided.</summary>
@@ -117,73 +154,4 @@ internal sealed class RowMaking
         for (var s = 1; s < pieces; s++) run.Add(from.Toward(to, s / (double)pieces));
         return to;
     }
-
-    private IEnumerable<Point> Needles(Point from, Point to, Point way, int number, int nearest)
-    {
-        var (length, forward) = (from.DistanceTo(to), way.Dot(_along) >= 0);
-        var start = forward ? _along.Dot(from) : _along.Dot(to);
-        var places = new List<double>();
-        if (_phases is not null)
-        {
-            var phase = _shift >= 0 ? _phases[0] + (number * _shift) : _phases[(number + _phases.Length) % _phases.Length];
-            for (var x = start + Mod(phase - start, _stitch); x < start + length; x += _stitch) places.Add(x - start);
-            var clear = Math.Min(1.0, _stitch / 4);
-            places.RemoveAll(p => p < clear || p > length - clear);
-        }
-        else
-        {
-            // A pattern: its needle points are those of the nearest row, and grow with it.
-            var row = _passage.Rungs[Math.Clamp(nearest, 0, _passage.Rungs.Length - 1)];
-            for (var i = row.First + 1; i < row.Last; i++) places.Add(_along.Dot(_making.Sized(i)) - start);
-            places.RemoveAll(p => p < 0.6 || p > length - 0.6);
-            places.Sort();
-        }
-
-        var last = 0.0;
-        var longest = Math.Max(Craft.LongestThrow, Math.Min(_stitch + 1.5, Craft.LongestStitch - 0.5));
-        var all = new List<double>();
-        foreach (var p in places.Append(length))
-        {
-            var pieces = (int)Math.Ceiling((p - last) / longest);
-            for (var s = 1; s < pieces; s++) all.Add(last + ((p - last) * s / pieces));
-            if (p < length) all.Add(p);
-            last = p;
-        }
-
-        return (forward ? all : all.AsEnumerable().Reverse()).Select(p => from + (way * (forward ? p : length - p)));
-    }
-
-    /// <summary>Where the needle falls within the rows, when that follows a rule: the places of the first rows within one stitch, and the shift from row to row (below 0 when it changes).</summary>
-    private (double[]? Phases, double Shift) Pattern()
-    {
-        var (even, all) = (0, 0);
-        var phases = new List<double>();
-        foreach (var row in _passage.Rungs)
-        {
-            var (cos, sin, seen) = (0.0, 0.0, 0);
-            for (var i = row.First + 1; i < row.Last; i++)
-            {
-                if (i + 1 < row.Last)
-                {
-                    all++;
-                    if (Math.Abs(_making.Was(i).DistanceTo(_making.Was(i + 1)) - _stitch) < EvenStitch * _stitch) even++;
-                }
-
-                // At even sizes the pattern is looked for before the sizing and used after it: only the shift counts.
-                var angle = _making.Size.Undo(_along).Unit().Dot(_making.Was(i)) / _stitch * 2 * Math.PI;
-                (cos, sin, seen) = (cos + Math.Cos(angle), sin + Math.Sin(angle), seen + 1);
-            }
-
-            if (seen > 0) phases.Add(Mod(Math.Atan2(sin, cos) / (2 * Math.PI) * _stitch, _stitch));
-        }
-
-        if (all > 0 && even < 0.6 * all) return (null, -1);
-        if (phases.Count < 3) return ([0], Craft.RowShift * _stitch);
-        var shifts = phases.Zip(phases.Skip(1), (a, b) => Mod(b - a, _stitch)).Order().ToArray();
-        var usual = shifts[shifts.Length / 2];
-        var steady = shifts.Count(s => Math.Abs(s - usual) < 0.1 * _stitch || Math.Abs(s - usual) > 0.9 * _stitch);
-        return steady >= 0.6 * shifts.Length ? ([phases[0]], usual) : ([.. phases], -1);
-    }
-
-    private static double Mod(double value, double by) => ((value % by) + by) % by;
 }

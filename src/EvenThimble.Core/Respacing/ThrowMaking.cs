@@ -5,17 +5,24 @@ using EvenThimble.Core.Recognition;
 
 namespace EvenThimble.Core.Respacing;
 
-/// <summary>Throws of satin: both rails are followed at their size, and the needle goes from one to the other.</summary>
+/// <summary>Throws of satin, or rows that run on the slant from edge to edge: both rails are followed at their size, and the needle goes from one to the other.</summary>
 internal sealed class ThrowMaking
 {
     private const double ShortReach = 0.9;
     private const double TooNarrow = 0.6;
     private const double NarrowStitch = 1.0;
+    private const double MostOff = 0.06;
+    private const double Sharp = Math.PI / 3;
+    private const double ArmLength = 0.8;
+    private const int FewestBetween = 4;
     private readonly Remaking _making;
     private readonly Point[] _points;
     private readonly int[] _sides;
     private readonly double[] _reach;
     private readonly double _longest;
+    private readonly bool _dense;
+    private readonly RowNeedles? _needles;
+    private readonly double[] _shortsDue = [0.5, 0.5];
 
     public ThrowMaking(Remaking making, Passage passage)
     {
@@ -41,25 +48,75 @@ internal sealed class ThrowMaking
                 longest = Math.Max(longest, making.Was(i).DistanceTo(making.Was(i + 1)));
         (_points, _sides) = ([.. points.Select(making.Sized)], [.. sides]);
         _longest = Math.Max(Craft.LongestThrow, Math.Min(longest, Craft.LongestStitch - 1));
-        _reach = Reaches();
+        _dense = passage.IsDense;
+        _needles = passage.Kind == PassageKind.Fill ? new(making, passage, Along(passage)) : null;
+
+        // Wide zigzags and rows have no short throws.
+        _reach = _dense && _needles is null ? Reaches() : [.. _points.Select(_ => 1.0)];
     }
 
     public void Make()
     {
         var weights = new double[_points.Length - 1];
         for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
-        var places = Remaking.Places(weights, asStrips: false);
-
-        // It ends on the side where it ended; so it may have to begin on the other, with one throw more.
-        var side = _sides[^1];
-        if ((places.Length - 1) % 2 == 1) side = 1 - side;
-        var number = 0;
-        if (side != _sides[0]) Throw(0, side, number++);
-        for (var k = 1; k < places.Length; k++)
+        var (number, from) = (0, 0);
+        foreach (var to in Fixed())
         {
-            side = 1 - side;
-            Throw(places[k], side, number++, isLast: k == places.Length - 1);
+            // From one fixed point to the next as many throws as lead to its side; where that would change the spacing too much, one more on the spot.
+            var total = weights.Skip(from).Take(to - from).Sum();
+            var throws = Math.Max(1, (int)Math.Round(total));
+            var side = _sides[from];
+            if (throws % 2 == 1 == (side == _sides[to]))
+            {
+                var other = throws > total && throws > 1 ? throws - 1 : throws + 1;
+                if (Math.Abs(other - total) <= MostOff * total) throws = other;
+                else Throw(from, side = 1 - side, number++);
+            }
+
+            var (at, sum) = (from, 0.0);
+            for (var k = 1; k <= throws; k++)
+            {
+                var wanted = total * k / throws;
+                while (at < to - 1 && sum + weights[at] < wanted) sum += weights[at++];
+                side = 1 - side;
+                Throw(k == throws ? to : at + Math.Clamp((wanted - sum) / weights[at], 0, 1), side, number++, isLast: k == throws && to == _points.Length - 1);
+            }
+
+            from = to;
         }
+    }
+
+    /// <summary>Points that are sewn at every size: the last; where a rail of a wide zigzag turns; both ends of the first and last of rows on the slant, whose ends lie far apart.</summary>
+    private IEnumerable<int> Fixed()
+    {
+        var last = _points.Length - 1;
+        if (last < 2 * FewestBetween) return [last];
+        if (_needles is not null) return [1, last - 1, last];
+        return _dense ? [last] : [.. Corners(), last];
+    }
+
+    /// <summary>Points where a rail turns sharply: a throw of a wide zigzag leads to each of them at every size, so that tips are not cut off.</summary>
+    private List<int> Corners()
+    {
+        var turns = new double[_points.Length];
+        for (var k = 0; k < turns.Length; k++)
+            if (_reach[k] >= 1 && Arm(k, -1) is { } before && Arm(k, 1) is { } after && _points[before].DistanceTo(_points[after]) is var span)
+                turns[k] = span < 1e-6 ? Math.PI : Math.Acos(Math.Clamp((_points[k] - _points[before]).Unit().Dot((_points[after] - _points[k]).Unit()), -1, 1));
+        var corners = new List<int>();
+        foreach (var k in Enumerable.Range(0, turns.Length).Where(k => turns[k] > Sharp).OrderByDescending(k => turns[k]))
+            if (k >= FewestBetween && k < turns.Length - FewestBetween && corners.TrueForAll(c => Math.Abs(c - k) >= FewestBetween))
+                corners.Add(k);
+        corners.Sort();
+        return corners;
+    }
+
+    /// <summary>The nearest point on the same side that lies far enough to tell a direction; null beyond the end.</summary>
+    private int? Arm(int k, int step)
+    {
+        for (var j = k + step; j >= 0 && j < _points.Length; j += step)
+            if (_sides[j] == _sides[k] && _points[j].DistanceTo(_points[k]) >= ArmLength)
+                return j;
+        return null;
     }
 
     /// <summary>How many times as long the way along the rails becomes at a throw.</summary>
@@ -126,7 +183,7 @@ internal sealed class ThrowMaking
 
     private void Throw(double place, int side, int number, bool isLast = false)
     {
-        var to = isLast ? _points[^1] : On(side, place);
+        var to = isLast ? _points[^1] : Reached(side, place);
         var run = _making.Run;
         var from = run[^1];
         if (isLast && from.DistanceTo(to) < Remaking.Nearest)
@@ -136,30 +193,57 @@ internal sealed class ThrowMaking
         }
 
         // Where both rails run together a line is left of the satin.
-        if (!isLast && On(1 - side, place).DistanceTo(to) < TooNarrow)
+        if (!isLast && Rail(1 - side, place).DistanceTo(to) < TooNarrow)
         {
-            var middle = On(1 - side, place).Toward(to, 0.5);
+            var middle = Rail(1 - side, place).Toward(to, 0.5);
             if (from.DistanceTo(middle) >= NarrowStitch) run.Add(middle);
             return;
         }
 
-        if (from.DistanceTo(to) >= Remaking.Nearest) SatinThrows.Throw(run, to, number, _longest);
+        if (from.DistanceTo(to) < Remaking.Nearest) return;
+        if (_needles is null)
+        {
+            SatinThrows.Throw(run, to, number, _longest);
+            return;
+        }
+
+        run.AddRange(_needles.Between(from, to, number, (int)place));
+        run.Add(to);
     }
 
-    /// <summary>The place of a rail at a place along the throws.</summary>
-    private Point On(int side, double place)
+    /// <summary>The way of rows that go there and back.</summary>
+    private Point Along(Passage passage) => passage.Rungs
+        .Select((r, k) => (_making.Sized(r.Last) - _making.Sized(r.First)) * (k % 2 == 0 ? 1 : -1))
+        .Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
+
+    /// <summary>Where a throw ends: on the rail, or short of it as often and by as much as throws about there were.</summary>
+    private Point Reached(int side, double place)
+    {
+        var full = Rail(side, place);
+        var nearest = Nearby(place, side);
+        var (shorts, seen, reach) = (0, 0, 0.0);
+        foreach (var k in Around(nearest, side).Append(nearest))
+        {
+            seen++;
+            if (_reach[k] >= 1) continue;
+            shorts++;
+            reach += _reach[k];
+        }
+
+        if (shorts == 0) return full;
+        _shortsDue[side] += shorts / (double)seen;
+        if (_shortsDue[side] < 1) return full;
+        _shortsDue[side]--;
+        return Rail(1 - side, place).Toward(full, reach / shorts);
+    }
+
+    /// <summary>The place of a rail at a place along the throws, drawn through the points that are not short.</summary>
+    private Point Rail(int side, double place)
     {
         var at = Math.Clamp((int)Math.Floor(place), 0, _points.Length - 1);
         var (before, after) = (Full(at, -1, side), Full(Math.Min(at + 1, _points.Length - 1), 1, side));
-        var full = before < 0 ? _points[after] : after < 0 ? _points[before] : before == after ? _points[before]
+        return before < 0 ? _points[Math.Max(after, 0)] : after < 0 || before == after ? _points[before]
             : _points[before].Toward(_points[after], Math.Clamp((place - before) / (after - before), 0, 1));
-        var nearest = Nearby(place, side);
-        if (_reach[nearest] >= 1) return full;
-
-        // As short as the nearest throw on this side was.
-        var (b, a) = (Full(at, -1, 1 - side), Full(Math.Min(at + 1, _points.Length - 1), 1, 1 - side));
-        var facing = b < 0 ? _points[Math.Max(a, 0)] : a < 0 || a == b ? _points[b] : _points[b].Toward(_points[a], Math.Clamp((place - b) / (a - b), 0, 1));
-        return facing.Toward(full, _reach[nearest]);
     }
 
     private int Full(int from, int step, int side)

@@ -2,11 +2,9 @@ using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Digitizing.Satin;
-using EvenThimble.Core.Formats;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Respacing;
-using EvenThimble.Core.Scenario;
 using EvenThimble.Core.Stitches;
 using Shouldly;
 using Xunit;
@@ -15,46 +13,7 @@ namespace EvenThimble.Core.Tests.Respacing;
 
 public class RespacingTests
 {
-    public static readonly double[] Scales = [0.6, 0.8, 1.25, 1.5, 2.0];
-
-    public static TheoryData<int, double> DesignsAndScales()
-    {
-        var data = new TheoryData<int, double>();
-        for (var design = 0; design < DemoDesigns.All.Count; design++)
-            foreach (var scale in Scales)
-                data.Add(design, scale);
-        return data;
-    }
-
-    private static readonly Dictionary<int, StitchFile> Drawn = [];
-
-    private static StitchFile Design(int number)
-    {
-        lock (Drawn) return Drawn.TryGetValue(number, out var made) ? made : Drawn[number] = DemoDesigns.All[number].Draw();
-    }
-
     private static StitchBlob At(StitchBlob blob, double scale) => Respacer.Make(ReadStitches.Of(blob), new(scale, scale), default);
-
-    [Theory]
-    [MemberData(nameof(DesignsAndScales))]
-    public void A_design_looks_the_same_at_another_size(int number, double scale)
-    {
-        var design = Design(number);
-        var was = design.Bounds;
-        var box = Scaled(was, scale);
-        if (box.Width * box.Height > 60_000) return; // larger than a jacket's back: its parts are like those of the smaller designs
-        var made = At(design.Stitches, scale);
-        var (before, after) = (Worn.Picture(design.Stitches, box, scale, threadGrows: scale > 1), Worn.Picture(made, box));
-        Worn.SamePixels(before, after).ShouldBeGreaterThan(0.97);
-
-        // Lines do not get thicker; where there are hardly any, what is covered is nearly the same by itself.
-        if (!design.Title.StartsWith("Crescent", StringComparison.Ordinal)) Worn.Alike(before, after).ShouldBeGreaterThan(0.965);
-        var lengths = Worn.LengthsWithoutTies(made);
-        (lengths.Count(l => l < 0.4 - 1e-9) / (double)lengths.Count).ShouldBeLessThan(0.01);
-        lengths.Max().ShouldBeLessThan(12.1);
-    }
-
-    private static Box Scaled(Box was, double scale) => new(was.MinX * scale, was.MinY * scale, was.MaxX * scale, was.MaxY * scale);
 
     [Theory]
     [InlineData(0.6)]
@@ -70,8 +29,7 @@ public class RespacingTests
             var made = At(blob, scale);
             var (before, after) = (Worn.UsualSpacing(blob, from, to), Worn.UsualSpacing(made, from * scale, to * scale));
             (after / before).ShouldBeInRange(0.9, 1.1);
-            var was = blob.BoundsOf(0, blob.Count);
-            var box = Scaled(was, scale);
+            var box = Designs.Scaled(blob.BoundsOf(0, blob.Count), scale);
             var now = made.BoundsOf(0, made.Count);
             foreach (var (a, b) in new[] { (box.MinX, now.MinX), (box.MinY, now.MinY), (box.MaxX, now.MaxX), (box.MaxY, now.MaxY) }) Math.Abs(a - b).ShouldBeLessThan(0.3);
 
@@ -79,64 +37,6 @@ public class RespacingTests
             var count = made.CountOf(StitchKind.Stitch) / (double)blob.CountOf(StitchKind.Stitch);
             if (grows == 2 || 5 * scale < Craft.LongestThrow) (count / Math.Pow(scale, grows)).ShouldBeInRange(0.85, 1.15);
         }
-    }
-
-    [Theory]
-    [MemberData(nameof(DesignsAndScales))]
-    public void Edges_stay_where_the_scaled_edges_are(int number, double scale)
-    {
-        if (scale is not (0.6 or 1.5)) return;
-        var design = Design(number);
-        foreach (var part in design.Parts.Take(4))
-        {
-            var blob = design.Stitches.Cut(part.First, part.Count);
-            var read = ReadStitches.Of(blob);
-            if (read.Passages.Where(p => p.IsDense).Sum(p => p.Stitches) < 0.6 * blob.Count) continue; // lines and wide zigzags have no edge
-            var box = Scaled(blob.BoundsOf(0, blob.Count), scale);
-            if (box.Width * box.Height > 20_000) continue;
-            Worn.EdgeError(Worn.Picture(blob, box, scale), Worn.Picture(At(blob, scale), box), box).ShouldBeLessThanOrEqualTo(0.3, $"{design.Title}, {part.Thread.Name} at {scale}");
-        }
-    }
-
-    [Theory]
-    [InlineData(0.6)]
-    [InlineData(0.8)]
-    [InlineData(1.25)]
-    [InlineData(1.5)]
-    [InlineData(2.0)]
-    public void Rows_and_throws_of_every_design_stay_as_close(double scale)
-    {
-        // As much thread on the same area: its length follows the square of the scale.
-        var off = new List<string>();
-        var parts = 0;
-        foreach (var (design, part) in Enumerable.Range(0, DemoDesigns.All.Count).Select(Design).SelectMany(d => d.Parts.Select(p => (d, p))))
-        {
-            var blob = design.Stitches.Cut(part.First, part.Count);
-            if (StitchReader.Read(blob).Where(p => p.IsDense).Sum(p => p.Stitches) < 0.6 * blob.Count) continue;
-            parts++;
-            if (Dense(At(blob, scale)) / Dense(blob) / (scale * scale) is var times && times is < 0.9 or > 1.1) off.Add($"{design.Title}, {part.Thread.Name}: {times:0.00}");
-        }
-
-        // Stars of two or three millimetres are lines rather than satin below their size.
-        parts.ShouldBeGreaterThan(35);
-        off.Count.ShouldBeLessThanOrEqualTo(scale < 1 ? 2 : 0, string.Join("; ", off));
-
-        static double Dense(StitchBlob blob) => StitchReader.Read(blob).Where(p => p.IsDense)
-            .Sum(p => Enumerable.Range(p.First, p.Stitches).Sum(i => blob.At(i).DistanceTo(blob.At(i + 1))));
-    }
-
-    [Fact]
-    public void At_its_own_size_nothing_is_made_anew()
-    {
-        foreach (var design in Enumerable.Range(0, DemoDesigns.All.Count).Select(Design))
-            Respacer.Make(ReadStitches.Of(design.Stitches), Sizing.Original, default).ShouldBeSameAs(design.Stitches);
-    }
-
-    [Fact]
-    public void The_same_stitches_come_out_every_time()
-    {
-        var blob = Design(0).Stitches;
-        At(blob, 1.3).Hash.ShouldBe(At(blob, 1.3).Hash);
     }
 
     [Theory]
@@ -157,7 +57,7 @@ public class RespacingTests
     public void Without_its_underlay_a_part_looks_the_same()
     {
         var (under, gone) = (0, 0);
-        foreach (var (design, part) in Enumerable.Range(0, 6).Select(Design).SelectMany(d => d.Parts.Select(p => (d, p))))
+        foreach (var (design, part) in Enumerable.Range(0, 6).Select(Designs.Drawn).SelectMany(d => d.Parts.Select(p => (d, p))))
         {
             var blob = design.Stitches.Cut(part.First, part.Count);
             var read = ReadStitches.Of(blob);
@@ -185,9 +85,85 @@ public class RespacingTests
     }
 
     [Fact]
+    public void The_same_stitches_come_out_every_time()
+    {
+        var blob = Designs.Drawn(0).Stitches;
+        At(blob, 1.3).Hash.ShouldBe(At(blob, 1.3).Hash);
+    }
+
+    [Theory]
+    [InlineData(0.6)]
+    [InlineData(2.0)]
+    public void A_drawing_in_the_needle_points_keeps_its_size(double scale)
+    {
+        // Squares of 6 mm whose sides are needle points; in between are none.
+        var fill = new StitchBuilder();
+        for (var k = 0; k < 100; k++)
+            foreach (var x in Enumerable.Range(0, 21).Select(n => n * 2.0).Where(x => x is 0 or 40 || (k % 15 == 0 ? x % 2 == 0 : x % 6 == 0)).OrderBy(x => k % 2 == 0 ? x : -x))
+                fill.Stitch(new(x, k * 0.4));
+        var made = At(fill.ToBlob(), scale);
+        var across = Enumerable.Range(1, made.Count - 2).Select(made.At).Where(p => p.X > 1 && p.X < (40 * scale) - 1).ToList();
+        (across.Count(p => Math.Abs(p.X - (Math.Round(p.X / 6) * 6)) < 0.2) / (double)across.Count).ShouldBeGreaterThan(0.8);
+        across.Where(p => Math.Abs(p.X - (Math.Round(p.X / 6) * 6)) > 0.2).ShouldAllBe(p => Math.Abs(p.Y - (Math.Round(p.Y / 6) * 6)) < 0.5);
+    }
+
+    [Theory]
+    [InlineData(0.6)]
+    [InlineData(1.25)]
+    public void A_wide_zigzag_keeps_its_pitch_and_its_corners(double scale)
+    {
+        // About a square of 30 mm: the outer rail's corners are sewn at every size.
+        var corners = new Point[] { new(0, 0), new(30, 0), new(30, 30), new(0, 30), new(0, 0) };
+        var zigzag = new StitchBuilder();
+        for (var side = 0; side < 4; side++)
+        {
+            var inward = new Point(15, 15) - corners[side];
+            for (var k = 0; k < 15; k++)
+            {
+                var at = corners[side].Toward(corners[side + 1], k / 15.0);
+                zigzag.Stitch(at);
+                zigzag.Stitch(k == 0 ? at + (inward.Unit() * 3) : at + ((corners[side + 1] - corners[side]).Unit() * 1) + ((corners[side + 1] - corners[side]).Normal().Unit() * -2.5));
+            }
+        }
+
+        var made = At(zigzag.ToBlob(), scale);
+        var points = Enumerable.Range(0, made.Count).Select(made.At).ToList();
+        foreach (var corner in corners.Skip(1).Take(3)) points.Min(p => p.DistanceTo(corner * scale)).ShouldBeLessThan(0.1);
+        (made.Count / (zigzag.Count * scale)).ShouldBeInRange(0.85, 1.15);
+    }
+
+    [Fact]
+    public void Short_throws_in_a_bend_stay_as_many()
+    {
+        // On the inside of a ring every second throw stops short.
+        var ring = new StitchBuilder();
+        for (var k = 0; k < 180; k++)
+        {
+            var way = new Point(Math.Cos(k * Math.PI / 90), Math.Sin(k * Math.PI / 90));
+            ring.Stitch(way * (k % 2 == 0 ? 6 : k % 4 == 1 ? 2.8 : 3.6));
+        }
+
+        foreach (var scale in new[] { 0.6, 0.8, 1.25, 2 })
+        {
+            var made = At(ring.ToBlob(), scale);
+            var inner = Enumerable.Range(0, made.Count).Select(k => made.At(k).Length / scale).Where(r => r < 4.5).ToList();
+            (inner.Count(r => r < 3.1) / (double)inner.Count).ShouldBeInRange(0.4, 0.6);
+            inner.Count(r => Math.Abs(r - 2.8) < 0.2 || Math.Abs(r - 3.6) < 0.2).ShouldBeGreaterThanOrEqualTo(inner.Count - 2); // but at the ends
+        }
+    }
+
+    [Fact]
+    public void A_long_way_is_divided_when_it_grows()
+    {
+        var way = new StitchBuilder();
+        foreach (var x in new[] { 0.0, 9, 18, 27, 36, 37, 48 }) way.Stitch(new(x, 0));
+        Worn.Stitches(At(way.ToBlob(), 2)).ShouldAllBe(s => s.A.DistanceTo(s.B) <= Craft.LongestStitch);
+    }
+
+    [Fact]
     public void Stretched_every_stitch_is_kept()
     {
-        var blob = Design(0).Stitches;
+        var blob = Designs.Drawn(0).Stitches;
         var made = Respacer.Make(ReadStitches.Of(blob), new(0.5, 2, 0.1), new() { Mode = ResizeMode.Stretch });
         made.Count.ShouldBe(blob.Count);
         made.At(200).ShouldBe(new((0.5 * blob.At(200).X) + (0.1 * blob.At(200).Y), 2 * blob.At(200).Y));

@@ -9,31 +9,33 @@ internal static class Worn
 {
     public const double PixelsPerMm = 10;
 
-    /// <summary>Stitches as black thread of 0.4 mm. With a scale the drawing is enlarged, with the thread when asked: a thread is as thick at any size, but rows that are drawn apart leave gaps.</summary>
-    public static byte[] Picture(StitchBlob blob, Box box, double scale = 1, bool threadGrows = false)
+    /// <summary>Stitches as black thread of 0.4 mm. With a scale the drawing is enlarged, with the thread when asked: a thread is as thick at any size, but rows that are drawn apart leave gaps. Extra is added to the thread, mm.</summary>
+    public static byte[] Picture(StitchBlob blob, Box box, double scale = 1, bool threadGrows = false, double extra = 0)
     {
-        var info = new SKImageInfo((int)((box.Width + 4) * PixelsPerMm), (int)((box.Height + 4) * PixelsPerMm), SKColorType.Gray8, SKAlphaType.Opaque);
+        var info = new SKImageInfo(ColumnsOf(box), (int)((box.Height + 4) * PixelsPerMm), SKColorType.Gray8, SKAlphaType.Opaque);
         using var bitmap = new SKBitmap(info);
         using var canvas = new SKCanvas(bitmap);
         canvas.Clear(SKColors.White);
         canvas.Scale((float)PixelsPerMm);
         canvas.Translate((float)(2 - box.MinX), (float)(2 - box.MinY));
         canvas.Scale((float)scale);
-        using var paint = new SKPaint { IsAntialias = true, Color = SKColors.Black, Style = SKPaintStyle.Stroke, StrokeWidth = (float)(threadGrows ? 0.4 : 0.4 / scale), StrokeCap = SKStrokeCap.Round };
+        using var paint = new SKPaint { IsAntialias = true, Color = SKColors.Black, Style = SKPaintStyle.Stroke, StrokeWidth = (float)(threadGrows ? 0.4 : (0.4 + extra) / scale), StrokeCap = SKStrokeCap.Round };
         foreach (var (a, b) in Stitches(blob)) canvas.DrawLine((float)a.X, (float)a.Y, (float)b.X, (float)b.Y, paint);
         canvas.Flush();
         return bitmap.GetPixelSpan().ToArray();
     }
 
     /// <summary>Part of the thread's picture (0 to 1) that two pictures share.</summary>
-    public static double Alike(byte[] a, byte[] b)
+    public static double Alike(byte[] a, byte[] b) => Alike([.. a.Select(p => p < 128)], [.. b.Select(p => p < 128)]);
+
+    /// <summary>Part of two patches (0 to 1) that both cover.</summary>
+    public static double Alike(bool[] a, bool[] b)
     {
         var (same, either) = (0, 0);
         for (var i = 0; i < a.Length; i++)
         {
-            var (x, y) = (a[i] < 128, b[i] < 128);
-            if (x || y) either++;
-            if (x && y) same++;
+            if (a[i] || b[i]) either++;
+            if (a[i] && b[i]) same++;
         }
 
         return either == 0 ? 1 : same / (double)either;
@@ -91,34 +93,99 @@ internal static class Worn
         return gaps.Count == 0 ? 0 : (crossings[^1] - crossings[0]) / (crossings.Count - 1);
     }
 
-    /// <summary>The largest distance (mm) from a dark pixel's place in one picture to the nearest dark one of the other, but for the farthest thousandth.</summary>
-    public static double EdgeError(byte[] a, byte[] b, Box box)
+    /// <summary>
+    /// Places well inside what is covered (from the edge of a patch at least the reach, mm), evenly spread; the same ones for the same stitches.
+    /// </summary>
+    public static List<Point> Inside(StitchBlob blob, double reach)
     {
-        var columns = (int)((box.Width + 4) * PixelsPerMm);
-        return Math.Max(Far(a, b), Far(b, a));
+        const int most = 4000;
+        var box = blob.BoundsOf(0, blob.Count);
+        var apart = Math.Max(0.7, Math.Sqrt(box.Width * box.Height / most));
+        var (patch, columns) = (Patch(blob, box, 0.45), ColumnsOf(box));
+        var toBare = Nearest([.. patch.Select(p => !p)], columns, reach + 0.1);
+        var places = new List<Point>();
+        for (var y = box.MinY; y <= box.MaxY; y += apart)
+            for (var x = box.MinX; x <= box.MaxX; x += apart)
+                if (((int)((y - box.MinY + 2) * PixelsPerMm) * columns) + (int)((x - box.MinX + 2) * PixelsPerMm) is var i && i < toBare.Length && toBare[i] >= reach)
+                    places.Add(new(x, y));
+        return places;
+    }
 
-        double Far(byte[] of, byte[] to)
+    /// <summary>Length of thread (mm) within a reach of places, all together; the reach is that of a disc.</summary>
+    public static double ThreadNear(StitchBlob blob, IReadOnlyList<Point> places, double reach)
+    {
+        var near = places.ToLookup(p => ((int)Math.Floor(p.X / reach), (int)Math.Floor(p.Y / reach)));
+        var sum = 0.0;
+        foreach (var (a, b) in Stitches(blob))
         {
-            var errors = new List<double>();
-            const int reach = 12;
-            for (var i = 0; i < of.Length; i++)
-            {
-                if (of[i] >= 128 || to[i] < 128) continue;
-                var (x, y, nearest) = (i % columns, i / columns, (double)reach);
-                for (var dy = -reach; dy <= reach; dy++)
-                    for (var dx = -reach; dx <= reach; dx++)
-                    {
-                        var (px, py) = (x + dx, y + dy);
-                        if (px >= 0 && px < columns && py >= 0 && (py * columns) + px < to.Length && to[(py * columns) + px] < 128) nearest = Math.Min(nearest, Math.Sqrt((dx * dx) + (dy * dy)));
-                    }
+            var (x0, x1, y0, y1) = (Math.Min(a.X, b.X) - reach, Math.Max(a.X, b.X) + reach, Math.Min(a.Y, b.Y) - reach, Math.Max(a.Y, b.Y) + reach);
+            for (var column = (int)Math.Floor(x0 / reach); column <= (int)Math.Floor(x1 / reach); column++)
+                for (var row = (int)Math.Floor(y0 / reach); row <= (int)Math.Floor(y1 / reach); row++)
+                    foreach (var p in near[(column, row)])
+                        sum += Within(a - p, b - a, reach);
+        }
 
-                errors.Add(nearest / PixelsPerMm);
+        return sum;
+
+        // How much of a line lies in a disc about the origin.
+        static double Within(Point from, Point way, double reach)
+        {
+            var (length, unit) = (way.Length, way.Unit());
+            var (middle, beside) = (-from.Dot(unit), Math.Abs(from.Cross(unit)));
+            if (beside >= reach) return 0;
+            var half = Math.Sqrt((reach * reach) - (beside * beside));
+            return Math.Max(0, Math.Min(length, middle + half) - Math.Max(0, middle - half));
+        }
+    }
+
+    /// <summary>
+    /// What the eye takes for one patch: thread of 0.4 mm, closed over the gaps that rows or throws leave between them when stitches are only drawn larger. True where it is covered.
+    /// </summary>
+    public static bool[] Patch(StitchBlob blob, Box box, double gap, double drawnAt = 1)
+    {
+        var thick = Picture(blob, box, drawnAt, extra: 2 * gap);
+        var toLight = Nearest([.. thick.Select(p => p >= 128)], ColumnsOf(box));
+        return [.. toLight.Select(d => d > gap)];
+    }
+
+    /// <summary>The largest distance (mm) from a covered place of one patch to the nearest of the other, but for the farthest thousandth.</summary>
+    public static double EdgeError(bool[] a, bool[] b, Box box) => Math.Max(Farthest(a, b, box, 0.001), Farthest(b, a, box, 0.001));
+
+    /// <summary>The largest distance (mm) from a covered place of one patch to the nearest of another, but for a part of the farthest.</summary>
+    public static double Farthest(bool[] of, bool[] to, Box box, double leaveOut = 0)
+    {
+        var nearest = Nearest(to, ColumnsOf(box));
+        var errors = new List<double>();
+        for (var i = 0; i < of.Length; i++)
+            if (of[i] && !to[i])
+                errors.Add(nearest[i]);
+        errors.Sort();
+        var left = errors.Count - (int)(of.Count(p => p) * leaveOut);
+        return left <= 0 ? 0 : errors[left - 1];
+    }
+
+    private static int ColumnsOf(Box box) => (int)((box.Width + 4) * PixelsPerMm);
+
+    /// <summary>How far each pixel lies from the nearest that is set, mm, up to a reach: first along columns, then across.</summary>
+    private static double[] Nearest(bool[] set, int columns, double upTo = 1.2)
+    {
+        var reach = (int)Math.Ceiling(upTo * PixelsPerMm);
+        var down = new int[set.Length];
+        for (var i = 0; i < set.Length; i++) down[i] = set[i] ? 0 : Math.Min(reach, i < columns ? reach : down[i - columns] + 1);
+        for (var i = set.Length - columns - 1; i >= 0; i--) down[i] = Math.Min(down[i], down[i + columns] + 1);
+        var nearest = new double[set.Length];
+        for (int i = 0, column = 0; i < set.Length; i++, column = column + 1 == columns ? 0 : column + 1)
+        {
+            var least = down[i] * down[i];
+            for (var dx = 1; dx * dx < least; dx++)
+            {
+                if (dx <= column && down[i - dx] is var left && (dx * dx) + (left * left) < least) least = (dx * dx) + (left * left);
+                if (column + dx < columns && down[i + dx] is var right && (dx * dx) + (right * right) < least) least = (dx * dx) + (right * right);
             }
 
-            errors.Sort();
-            var dark = of.Count(p => p < 128);
-            var left = errors.Count - (dark / 1000);
-            return left <= 0 ? 0 : errors[left - 1];
+            nearest[i] = Math.Sqrt(least) / PixelsPerMm;
         }
+
+        return nearest;
     }
 }

@@ -1,0 +1,142 @@
+using EvenThimble.Core.Formats;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Recognition;
+using EvenThimble.Core.Respacing;
+using EvenThimble.Core.Stitches;
+using Shouldly;
+using Xunit;
+
+namespace EvenThimble.Core.Tests.Respacing;
+
+/// <summary>Every demo design, re-spaced at other sizes.</summary>
+public class DesignsAtSizesTests
+{
+    private const double LargestPart = 10_000;
+
+    public static readonly double[] Scales = [0.6, 0.8, 1.25, 1.5, 2.0];
+
+    public static TheoryData<int, double> DesignsAndScales()
+    {
+        var data = new TheoryData<int, double>();
+        for (var design = 0; design < Designs.Count; design++)
+            foreach (var scale in Scales)
+                data.Add(design, scale);
+        return data;
+    }
+
+    public static TheoryData<int> AllDesigns() => [.. Enumerable.Range(0, Designs.Count)];
+
+    private static StitchBlob At(StitchBlob blob, double scale) => Respacer.Make(ReadStitches.Of(blob), new(scale, scale), default);
+
+    [Theory]
+    [MemberData(nameof(DesignsAndScales))]
+    public void A_design_looks_the_same(int number, double scale)
+    {
+        var design = Designs.Drawn(number);
+        var box = Designs.Scaled(design.Bounds, scale);
+        if (box.Width * box.Height > 60_000) return; // larger than a jacket's back: its parts are like those of the smaller designs
+        var made = At(design.Stitches, scale);
+        var (before, after) = (Worn.Picture(design.Stitches, box, scale, threadGrows: scale > 1), Worn.Picture(made, box));
+        Worn.SamePixels(before, after).ShouldBeGreaterThan(0.97);
+
+        // Lines do not get thicker; where there are hardly any, what is covered is nearly the same by itself.
+        if (!design.Title.StartsWith("Crescent", StringComparison.Ordinal)) Worn.Alike(before, after).ShouldBeGreaterThan(0.965);
+        var lengths = Worn.LengthsWithoutTies(made);
+        (lengths.Count(l => l < 0.4 - 1e-9) / (double)lengths.Count).ShouldBeLessThan(0.01);
+        lengths.Max().ShouldBeLessThan(12.1);
+    }
+
+    [Theory]
+    [MemberData(nameof(DesignsAndScales))]
+    public void Edges_stay_where_the_scaled_edges_are(int number, double scale)
+    {
+        foreach (var (blob, name) in DenseParts(Designs.Drawn(number)))
+        {
+            var box = Designs.Scaled(blob.BoundsOf(0, blob.Count), scale);
+            if (box.Width * box.Height > LargestPart) continue;
+
+            // Drawn at twice the size the old rows lie 0.8 mm apart, and so do the teeth of their edge.
+            var gap = 0.45 * Math.Max(1, scale);
+            var (before, after) = (Worn.Patch(blob, box, gap, scale), Worn.Patch(At(blob, scale), box, gap));
+            Worn.EdgeError(before, after, box).ShouldBeLessThanOrEqualTo(scale < 2 ? 0.3 : 0.45, $"{name} at {scale}");
+            Worn.Farthest(after, before, box).ShouldBeLessThan(1, $"{name} at {scale}: something lies where nothing was");
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(AllDesigns))]
+    public void As_much_thread_of_rows_and_throws_lies_in_any_place(int number)
+    {
+        // Ways, edge runs and underlay of few rows stay as many, and so are not counted.
+        const double reach = 1.5, fromEdge = 2;
+        foreach (var (blob, name) in DenseParts(Designs.Drawn(number)))
+        {
+            var places = Worn.Inside(blob, fromEdge);
+            foreach (var scale in Scales)
+            {
+                var inside = scale < 1 ? Worn.Inside(blob, fromEdge / scale) : places;
+                if (inside.Count <= 20) continue; // a few millimetres wide
+
+                var times = Worn.ThreadNear(Dense(At(blob, scale)), [.. inside.Select(p => p * scale)], reach) / Worn.ThreadNear(Dense(blob), inside, reach);
+                times.ShouldBeInRange(0.9, 1.1, $"{name} at {scale}");
+            }
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(AllDesigns))]
+    public void Satin_has_stitches_by_its_length_and_fill_by_its_area(int number)
+    {
+        var design = Designs.Drawn(number).Stitches;
+        var counted = 0;
+        foreach (var passage in StitchReader.Read(design).Where(p => p.IsDense && p.Rungs.Length >= 20 && p.Confidence >= Passage.Sure))
+        {
+            var lengths = passage.Rungs.Select(r => design.At(r.First).DistanceTo(design.At(r.Last))).ToList();
+            var blob = design.Cut(passage.First, passage.Stitches + 1);
+            foreach (var scale in Scales)
+            {
+                // Rows of few stitches keep both ends, throws wider than 7 mm are split and ones narrower than a needle left out.
+                if (passage.Kind == PassageKind.Fill ? lengths.Average() * Math.Min(1, scale) < 6 * passage.StitchLength : lengths.Max() * scale > 7 || lengths.Min() * scale < 0.75) continue;
+                counted++;
+                var count = At(blob, scale).CountOf(StitchKind.Stitch) / (double)blob.CountOf(StitchKind.Stitch);
+                (count / Math.Pow(scale, passage.Kind == PassageKind.Fill ? 2 : 1)).ShouldBeInRange(0.85, 1.15, $"{passage.Kind} of {passage.Rungs.Length} at {scale}");
+            }
+        }
+
+        counted.ShouldBeGreaterThan(0);
+    }
+
+    private static StitchBlob Dense(StitchBlob blob)
+    {
+        var dense = new StitchBuilder();
+        foreach (var passage in StitchReader.Read(blob).Where(p => p.IsDense))
+        {
+            dense.Trim();
+            for (var i = passage.First; i <= passage.Last; i++) dense.Stitch(blob.At(i));
+        }
+
+        return dense.ToBlob();
+    }
+
+    [Fact]
+    public void At_its_own_size_nothing_is_made_anew()
+    {
+        foreach (var design in Enumerable.Range(0, Designs.Count).Select(Designs.Drawn))
+            Respacer.Make(ReadStitches.Of(design.Stitches), Sizing.Original, default).ShouldBeSameAs(design.Stitches);
+    }
+
+    /// <summary>The parts that are mostly satin or fill; lines and wide zigzags have no edge and no spacing.</summary>
+    private static IEnumerable<(StitchBlob Stitches, string Name)> DenseParts(StitchFile design)
+    {
+        var found = 0;
+        foreach (var part in design.Parts)
+        {
+            var blob = design.Stitches.Cut(part.First, part.Count);
+            if (StitchReader.Read(blob).Where(p => p.IsDense && p.Confidence >= Passage.Sure).Sum(p => p.Stitches) < 0.6 * blob.Count) continue;
+            found++;
+            yield return (blob, $"{design.Title}, {part.Thread.Name}");
+        }
+
+        found.ShouldBeGreaterThan(0);
+    }
+}
