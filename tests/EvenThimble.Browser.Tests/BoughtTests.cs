@@ -144,6 +144,34 @@ public class BoughtTests(SharedBrowser shared)
     }
 
     [Fact]
+    public async Task A_ring_of_copies_stands_evenly_about_its_middle_and_goes_in_one_step()
+    {
+        await using var server = await AppServer.StartAsync(demo: true);
+        var bench = new BenchPage(_browser);
+        bench.Open(server.Address);
+        _browser.Click("#line-parts li:nth-child(4)");
+        bench.WaitForSelected(4);
+        _browser.Keyboard("2");
+        _browser.WaitFor(() => _browser.Driver.FindElements(OpenQA.Selenium.By.CssSelector("[data-fold=copies]")).Count == 1, "the card to be about the part");
+        _browser.Run("document.querySelector('[data-fold=copies]').open = true");
+        _browser.Type("[name=radius]", "30");
+        _browser.Type("#ring-count", "1");
+        _browser.Click("#make-ring");
+        _browser.WaitForText("#said", "from 2 to");
+        bench.Version.ShouldBe("1");
+        _browser.Type("#ring-count", "8");
+        _browser.Click("#make-ring");
+        bench.WaitForVersion(2);
+        bench.Order.Count.ShouldBe(11);
+        _browser.WaitForStitches();
+        _browser.Keyboard(Keys.Home);
+        if (Environment.GetEnvironmentVariable("THIMBLE_LOOK") is { Length: > 0 } folder) _browser.Shoot(Path.Combine(folder, "b10-ring.png"));
+        _browser.Press(Keys.Control, "z");
+        bench.WaitForVersion(3);
+        bench.Order.Count.ShouldBe(4);
+    }
+
+    [Fact]
     public async Task Every_command_is_reached_by_a_key()
     {
         await using var server = await AppServer.StartAsync(demo: true);

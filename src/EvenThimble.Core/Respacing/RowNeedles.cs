@@ -25,6 +25,7 @@ internal sealed class RowNeedles
     private readonly Point _along;
     private readonly double _stitch;
     private readonly double _spacing;
+    private readonly double _lighter;
     private readonly Func<Row, int, int, IEnumerable<double>> _fall;
 
     /// <summary>Reads the rows of a passage.</summary>
@@ -33,7 +34,7 @@ internal sealed class RowNeedles
     /// <param name="along">The way of the rows at their new size.</param>
     public RowNeedles(Remaking making, Passage passage, Point along)
     {
-        _along = along;
+        (_along, _lighter) = (along, making.Lighter);
         _stitch = passage.StitchLength > 0.8 ? passage.StitchLength : Craft.FillStitch;
 
         // Rows that are leaned or widened unevenly change their direction: the pattern is turned with them.
@@ -120,7 +121,7 @@ internal sealed class RowNeedles
         if (steady < Most * moves.Count) return (row, number, _) => From(row, seen[((number % seen.Count) + seen.Count) % seen.Count].Phase);
         var shift = usual > _stitch / 2 ? usual - _stitch : usual;
         var first = Mean([.. seen.Select(s => s.Phase - (shift * s.Across / _spacing))], _stitch);
-        return (row, _, _) => From(row, first + (shift * row.Across / _spacing));
+        return (row, _, _) => From(row, first + (shift * row.Across / (_spacing * _lighter))); // the same from row to row, however far they are apart
 
         IEnumerable<double> From(Row row, double phase)
         {

@@ -53,6 +53,24 @@ public class RespacingTests
         Math.Abs(a.Height - b.Height).ShouldBeLessThan(0.5);
     }
 
+    [Theory]
+    [InlineData(0.8, 1.0)]
+    [InlineData(1.5, 1.0)]
+    [InlineData(1.0, 2.0)]
+    [InlineData(1.0, 0.7)]
+    public void No_furrow_opens_where_needle_points_of_rows_would_come_beside_each_other(double scale, double lighter)
+    {
+        // Rows shifted by half a stitch: at any size and spacing the next row's points lie far from this one's.
+        var rows = new StitchBuilder();
+        for (var k = 0; k < 60; k++)
+            foreach (var x in Enumerable.Range(-1, 14).Select(n => (n * 4.0) + (k % 2 * 2)).Where(x => x is > 1 and < 39).Prepend(0).Append(40).OrderBy(x => k % 2 == 0 ? x : -x))
+                rows.Stitch(new(x, k * 0.4));
+        var made = Respacer.Make(ReadStitches.Of(rows.ToBlob()), new(scale, scale), new() { Spacing = lighter });
+        var points = Enumerable.Range(0, made.Count).Select(made.At).Where(p => p.X > 5 && p.X < (40 * scale) - 5).ToList();
+        var beside = points.Count(p => points.Any(q => Math.Abs(q.X - p.X) < 0.5 && q.Y - p.Y > 0.1 && q.Y - p.Y < 0.5 * lighter));
+        (beside / (double)points.Count).ShouldBeLessThan(0.1);
+    }
+
     [Fact]
     public void Without_its_underlay_a_part_looks_the_same()
     {
