@@ -125,7 +125,7 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
         _browser.Press(Keys.Control, "a");
         _bench.WaitForSelected(1, 2, 3, 4);
         var ring = ((IReadOnlyCollection<object>)_browser.Driver.ExecuteAsyncScript(
-            "const done = arguments[0]; import('/js/bench/bench.js').then(m => { const r = m.cloth.ring(), v = m.cloth.view; done([Math.round(r[0] - v.width / 2), Math.round(r[1] - v.height / 2)]); })")!).Select(Convert.ToInt32).ToList();
+            "const done = arguments[0]; import('/js/bench/bench.js').then(m => { const b = m.cloth.selectedBox(), [x, y] = m.cloth.toScreen((b.minX + b.maxX) / 2, b.minY), v = m.cloth.view; done([Math.round(x - v.width / 2), Math.round(y - 29 - v.height / 2)]); })")!).Select(Convert.ToInt32).ToList();
         new Actions(_browser.Driver).MoveToElement(_browser.Find("#cloth"), ring[0], ring[1]).ClickAndHold().MoveByOffset(40, 10).MoveByOffset(60, 30).Release().Perform();
         _bench.WaitForVersion(2);
         _browser.WaitForText("#said", "Turned everything by");

@@ -26,7 +26,7 @@ internal static class Worn
     }
 
     /// <summary>Part of the thread's picture (0 to 1) that two pictures share.</summary>
-    public static double Alike(byte[] a, byte[] b) => Alike([.. a.Select(p => p < 128)], [.. b.Select(p => p < 128)]);
+    public static double Alike(byte[] a, byte[] b) => Alike(Array.ConvertAll(a, p => p < 128), Array.ConvertAll(b, p => p < 128));
 
     /// <summary>Part of two patches (0 to 1) that both cover.</summary>
     public static double Alike(bool[] a, bool[] b)
@@ -42,7 +42,14 @@ internal static class Worn
     }
 
     /// <summary>Part of all pixels (0 to 1) that are dark or light in both pictures.</summary>
-    public static double SamePixels(byte[] a, byte[] b) => a.Zip(b, (x, y) => x < 128 == y < 128).Count(same => same) / (double)a.Length;
+    public static double SamePixels(byte[] a, byte[] b)
+    {
+        var same = 0;
+        for (var i = 0; i < a.Length; i++)
+            if (a[i] < 128 == b[i] < 128)
+                same++;
+        return same / (double)a.Length;
+    }
 
     /// <summary>All stitches, from needle point to needle point.</summary>
     public static IEnumerable<(Point A, Point B)> Stitches(StitchBlob blob)
@@ -94,20 +101,20 @@ internal static class Worn
     }
 
     /// <summary>
-    /// Places well inside what is covered (from the edge of a patch at least the reach, mm), evenly spread; the same ones for the same stitches.
+    /// Places inside what is covered with how far they lie from the edge of the patch, mm, up to a reach: evenly spread, the same ones for the same stitches.
     /// </summary>
-    public static List<Point> Inside(StitchBlob blob, double reach)
+    public static List<(Point At, double ToEdge)> Inside(StitchBlob blob, double reach)
     {
         const int most = 4000;
         var box = blob.BoundsOf(0, blob.Count);
         var apart = Math.Max(0.7, Math.Sqrt(box.Width * box.Height / most));
         var (patch, columns) = (Patch(blob, box, 0.45), ColumnsOf(box));
-        var toBare = Nearest([.. patch.Select(p => !p)], columns, reach + 0.1);
-        var places = new List<Point>();
+        var toBare = Nearest(Array.ConvertAll(patch, p => !p), columns, reach + 0.1);
+        var places = new List<(Point, double)>();
         for (var y = box.MinY; y <= box.MaxY; y += apart)
             for (var x = box.MinX; x <= box.MaxX; x += apart)
-                if (((int)((y - box.MinY + 2) * PixelsPerMm) * columns) + (int)((x - box.MinX + 2) * PixelsPerMm) is var i && i < toBare.Length && toBare[i] >= reach)
-                    places.Add(new(x, y));
+                if (((int)((y - box.MinY + 2) * PixelsPerMm) * columns) + (int)((x - box.MinX + 2) * PixelsPerMm) is var i && i < toBare.Length && toBare[i] > 0)
+                    places.Add((new(x, y), toBare[i]));
         return places;
     }
 
@@ -144,24 +151,28 @@ internal static class Worn
     public static bool[] Patch(StitchBlob blob, Box box, double gap, double drawnAt = 1)
     {
         var thick = Picture(blob, box, drawnAt, extra: 2 * gap);
-        var toLight = Nearest([.. thick.Select(p => p >= 128)], ColumnsOf(box));
-        return [.. toLight.Select(d => d > gap)];
+        var toLight = Nearest(Array.ConvertAll(thick, p => p >= 128), ColumnsOf(box), gap + 0.1);
+        return Array.ConvertAll(toLight, d => d > gap);
     }
 
-    /// <summary>The largest distance (mm) from a covered place of one patch to the nearest of the other, but for the farthest thousandth.</summary>
-    public static double EdgeError(bool[] a, bool[] b, Box box) => Math.Max(Farthest(a, b, box, 0.001), Farthest(b, a, box, 0.001));
-
-    /// <summary>The largest distance (mm) from a covered place of one patch to the nearest of another, but for a part of the farthest.</summary>
-    public static double Farthest(bool[] of, bool[] to, Box box, double leaveOut = 0)
+    /// <summary>How far edges lie apart: the largest distance (mm) from a covered place of one patch to the nearest of the other, but for the farthest thousandth; and the very largest of the second's.</summary>
+    public static (double Edge, double Stray) EdgeErrors(bool[] was, bool[] now, Box box)
     {
-        var nearest = Nearest(to, ColumnsOf(box));
-        var errors = new List<double>();
-        for (var i = 0; i < of.Length; i++)
-            if (of[i] && !to[i])
-                errors.Add(nearest[i]);
-        errors.Sort();
-        var left = errors.Count - (int)(of.Count(p => p) * leaveOut);
-        return left <= 0 ? 0 : errors[left - 1];
+        var (lost, added) = (Beyond(was, now), Beyond(now, was));
+        return (Math.Max(AllButThousandth(lost, was), AllButThousandth(added, now)), added.Count == 0 ? 0 : added[^1]);
+
+        List<double> Beyond(bool[] of, bool[] to)
+        {
+            var nearest = Nearest(to, ColumnsOf(box));
+            var errors = new List<double>();
+            for (var i = 0; i < of.Length; i++)
+                if (of[i] && !to[i])
+                    errors.Add(nearest[i]);
+            errors.Sort();
+            return errors;
+        }
+
+        static double AllButThousandth(List<double> errors, bool[] of) => errors.Count - (of.Count(p => p) / 1000) is > 0 and var left ? errors[left - 1] : 0;
     }
 
     private static int ColumnsOf(Box box) => (int)((box.Width + 4) * PixelsPerMm);

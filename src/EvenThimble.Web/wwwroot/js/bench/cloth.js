@@ -2,20 +2,11 @@
 /** The drawing area: fabric, hoop field, stitches in layers, and the marks of selection and needle over them. */
 import { drawGround, drawRulers, lightness } from "./ground.js";
 import { SewnLayer, StitchLayer, transformOf } from "./layers.js";
+import { drawRings, ringUnder } from "./rings.js";
 
 const restMs = 140;
 const faint = 0.16;
-const handlePx = 26;
 const rulerPx = 20;
-
-/** @type {readonly (readonly [number, number])[]} */
-const sizeRings = [[-1, -1], [0, -1], [1, -1], [1, 0], [1, 1], [0, 1], [-1, 1], [-1, 0]];
-
-/** @param {import("./plan.js").Box} box @param {number} across @param {number} down @param {number} room @returns {[number, number]} mm */
-const ringAt = (box, across, down, room) => [
-  (box.minX + box.maxX) / 2 + across * ((box.maxX - box.minX) / 2 + room),
-  (box.minY + box.maxY) / 2 + down * ((box.maxY - box.minY) / 2 + room),
-];
 
 export class Cloth {
   /** @param {import("./state.js").BenchState} state */
@@ -265,49 +256,13 @@ export class Cloth {
       ctx.stroke(this._ghost());
       ctx.globalAlpha = 1;
     }
-    ctx.strokeStyle = ink;
-    ctx.lineWidth = 1.5 * px;
-    ctx.setLineDash([6 * px, 3 * px]);
-    ctx.strokeRect(box.minX - 3 * px, box.minY - 3 * px, box.maxX - box.minX + 6 * px, box.maxY - box.minY + 6 * px);
-    ctx.setLineDash([]);
-    if (!carried) this._drawSizeRings(ctx, box, px);
-    // The brass ring that turns, on a short thread above the middle.
-    const mx = (box.minX + box.maxX) / 2, top = box.minY - 3 * px, ring = top - handlePx * px;
-    ctx.beginPath();
-    ctx.moveTo(mx, top);
-    ctx.lineTo(mx, ring + 6 * px);
-    ctx.stroke();
-    ctx.beginPath();
-    ctx.arc(mx, ring, 6 * px, 0, 2 * Math.PI);
-    ctx.fillStyle = "#faf7f1";
-    ctx.fill();
-    ctx.lineWidth = 3.5 * px;
-    ctx.strokeStyle = "#c9962b";
-    ctx.stroke();
+    drawRings(ctx, box, px, ink, carried);
   }
 
-  /** Small brass rings at corners and sides that make larger and smaller. @param {CanvasRenderingContext2D} ctx @param {import("./plan.js").Box} box @param {number} px */
-  _drawSizeRings(ctx, box, px) {
-    ctx.fillStyle = "#faf7f1";
-    ctx.strokeStyle = "#c9962b";
-    ctx.lineWidth = 2 * px;
-    for (const [x, y] of sizeRings.map(([across, down]) => ringAt(box, across, down, 3 * px))) {
-      ctx.beginPath();
-      ctx.arc(x, y, 4 * px, 0, 2 * Math.PI);
-      ctx.fill();
-      ctx.stroke();
-    }
-  }
-
-  /** The ring that makes larger under a place on the screen: which side of the selection it is at, across and down (-1, 0, 1). @param {number} sx @param {number} sy @returns {readonly [number, number] | null} */
-  sizeRingAt(sx, sy) {
+  /** The ring of the selection under a place on the screen: the one that turns, or which side one that makes larger is at; null for neither. @param {number} sx @param {number} sy css px */
+  ringUnder(sx, sy) {
     const box = this.selectedBox();
-    if (!box || this.state.rehearsing) return null;
-    const px = 1 / this.view.scale;
-    return sizeRings.find(([across, down]) => {
-      const [x, y] = this.toScreen(...ringAt(box, across, down, 3 * px));
-      return Math.hypot(x - sx, y - sy) <= 8;
-    }) ?? null;
+    return box && !this.state.rehearsing ? ringUnder(box, this.toCloth(sx, sy), 1 / this.view.scale) : null;
   }
 
   /** The selected stitches as a path thin enough to follow a hand. */
@@ -365,14 +320,6 @@ export class Cloth {
   /** @param {number} sx @param {number} sy css px @returns {[number, number]} mm */
   toCloth(sx, sy) {
     return [(sx - this.view.width / 2) / this.view.scale + this.view.x, (sy - this.view.height / 2) / this.view.scale + this.view.y];
-  }
-
-  /** Where the ring that turns lies, css px; null when nothing is selected. @returns {[number, number] | null} */
-  ring() {
-    const box = this.selectedBox();
-    if (!box) return null;
-    const [x, y] = this.toScreen((box.minX + box.maxX) / 2, box.minY);
-    return [x, y - 3 - handlePx];
   }
 
   /** @param {number} dx @param {number} dy css px */

@@ -4,7 +4,6 @@ import { formatMm, post } from "./post.js";
 
 const clickPx = 4;
 const sameSpotPx = 6;
-const ringPx = 14;
 
 /** @param {import("./cloth.js").Cloth} cloth @param {import("./state.js").BenchState} state */
 export function takeInHand(cloth, state) {
@@ -47,13 +46,13 @@ export function takeInHand(cloth, state) {
       hand = { kind: "tool", x, y, moved: false, add: false, hit: null };
       return;
     }
-    const ring = cloth.ring(), sizing = cloth.sizeRingAt(x, y);
+    const ring = cloth.ringUnder(x, y);
     const under = partsUnder(x, y);
     const kind = event.button === 1 || event.button === 2 || slideByDrag ? "slide"
-      : ring && Math.hypot(x - ring[0], y - ring[1]) <= ringPx ? "turn"
-      : sizing ? "size"
+      : ring === "turn" ? "turn"
+      : ring ? "size"
       : under.length ? "press" : "frame";
-    hand = { kind, x, y, moved: false, add: event.shiftKey, hit: under[0] ?? null, ring: sizing ?? undefined };
+    hand = { kind, x, y, moved: false, add: event.shiftKey, hit: under[0] ?? null, ring: ring && ring !== "turn" ? ring : undefined };
     // What is under the hand is moved if it is selected, even where another part lies on top of it.
     if (kind === "press") hand.hit = under.find((id) => state.selected.has(id)) ?? under[0];
   });
@@ -92,14 +91,12 @@ export function takeInHand(cloth, state) {
       root.style.cursor = wanted;
       return;
     }
-    const ring = cloth.ring();
-    const onRing = ring !== null && Math.hypot(x - ring[0], y - ring[1]) <= ringPx;
-    const sizing = cloth.sizeRingAt(x, y);
-    if (sizing && !slideByDrag) {
-      root.style.cursor = sizing[0] === 0 ? "ns-resize" : sizing[1] === 0 ? "ew-resize" : sizing[0] === sizing[1] ? "nwse-resize" : "nesw-resize";
+    const ring = cloth.ringUnder(x, y);
+    if (ring && ring !== "turn" && !slideByDrag) {
+      root.style.cursor = ring[0] === 0 ? "ns-resize" : ring[1] === 0 ? "ew-resize" : ring[0] === ring[1] ? "nwse-resize" : "nesw-resize";
       return;
     }
-    root.style.cursor = slideByDrag ? "grab" : onRing ? "alias" : partsUnder(x, y).length ? "move" : "default";
+    root.style.cursor = slideByDrag ? "grab" : ring ? "alias" : partsUnder(x, y).length ? "move" : "default";
   }
 
   /** @param {number} dx @param {number} dy mm */
