@@ -34,8 +34,6 @@ export function drawRings(ctx, box, px, ink, carried) {
   ctx.setLineDash([]);
   // The ring that turns hangs on a short thread.
   const [x, y] = turnAt(box, px);
-  ctx.strokeStyle = brass;
-  ctx.lineWidth = 2 * px;
   ctx.beginPath();
   ctx.moveTo(x, box.minY - room);
   ctx.lineTo(x, y + 6 * px);
