@@ -276,19 +276,17 @@ public static class StitchReader
             }
 
             var isStepped = stepped * 2 > legs.Count - 1;
-            var usualLength = Median(lengths);
+            var (usualLength, usual, sameSide) = (Median(lengths), Median(spacings), SameSide(legs));
 
             // Long rows on the slant differ from split throws in that more than one needle point lies in most, or in that they lie twice as far apart on either side.
-            var rows = usualLength > Digitizing.Craft.LongestThrow && (inRow.Count >= legs.Count || (inRow.Count * 2 >= legs.Count && SameSide(legs) > SatinSpacing));
+            var rows = usualLength > Digitizing.Craft.LongestThrow && (inRow.Count >= legs.Count || (inRow.Count * 2 >= legs.Count && sameSide > SatinSpacing));
             var kind = isStepped || (rows && TurnOf(legs) < 8) ? PassageKind.Fill : PassageKind.Satin;
-            var spacing = kind == PassageKind.Fill ? Median(spacings) : SameSide(legs);
-            var usual = Median(spacings);
             var uneven = usual < 1e-9 ? 1 : Median([.. spacings.Zip(spacings.Skip(1), (a, b) => Math.Abs(a - b))]) / usual;
             Add(kind, legs[0].From, legs[^1].To, p => p with
             {
                 Rungs = [.. legs.Select(l => new LadderRung(_records[l.From], _records[l.To]))],
                 Stepped = isStepped,
-                Spacing = spacing,
+                Spacing = kind == PassageKind.Fill ? usual : sameSide,
                 StitchLength = inRow.Count > 0 ? Median(inRow) : 0,
                 Confidence = Math.Clamp(1 - (0.5 * uneven) - (legs.Count < 6 ? 0.15 : 0), legs.Count < FewestWideRungs ? 0.3 : Passage.Sure, 1),
             });

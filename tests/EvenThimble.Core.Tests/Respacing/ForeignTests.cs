@@ -62,6 +62,7 @@ public class ForeignTests
     [Theory]
     [InlineData(0.6)]
     [InlineData(1.5)]
+    [InlineData(2.0)]
     public void Satins_look_the_same(double scale)
     {
         foreach (var sample in Foreign.All.Where(s => s.IsSatin && s.Name.Contains("0.4", StringComparison.Ordinal)))
