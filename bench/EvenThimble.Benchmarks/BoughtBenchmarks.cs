@@ -1,12 +1,14 @@
 using BenchmarkDotNet.Attributes;
 using BenchmarkDotNet.Configs;
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Planning;
 using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Respacing;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 using SkiaSharp;
@@ -31,8 +33,8 @@ public class BoughtBenchmarks
     [GlobalSetup]
     public void Prepare()
     {
-        _one = Stitched(Shapes.Circle(Point.Zero, 150), 20);
-        var other = Stitched(Shapes.Circle(new(90, 30), 150), 70);
+        _one = Stitched(Outlines.Circle(Point.Zero, 150), 20);
+        var other = Stitched(Outlines.Circle(new(90, 30), 150), 70);
         foreach (var blob in new[] { _one, other })
             if (blob.CountOf(StitchKind.Stitch) < 50_000) throw new InvalidOperationException($"Only {blob.CountOf(StitchKind.Stitch)} stitches.");
         Part Of(StitchBlob blob, int id) => new(new(id), new(id), "circle", [new(blob.Hash, 0, blob.Count)], new SewingThread("Fenlight", $"{id}", "thread", default), PartRole.Decoration, Placement.AsItCame);
@@ -69,7 +71,7 @@ public class BoughtBenchmarks
     private static StitchBlob Stitched(Point[] outline, double angle)
     {
         var builder = new StitchBuilder();
-        foreach (var area in Area.Of([outline])) Tied.Add(builder, FillSewing.Sew(area, new RowFill(angle) { Compensation = 0.2 }, [Underlay.Edge, Underlay.Light]));
+        foreach (var area in Area.Of([outline])) Ties.Add(builder, FillSewing.Sew(area, new RowFill(angle) { Compensation = 0.2 }, [Underlay.Edge, Underlay.Light]));
         return builder.ToBlob();
     }
 }

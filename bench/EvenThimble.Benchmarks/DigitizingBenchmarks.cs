@@ -1,13 +1,12 @@
 using BenchmarkDotNet.Attributes;
 using BenchmarkDotNet.Configs;
-using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
-using NetTopologySuite.Geometries;
+using EvenThimble.Core.Shapes;
 using NetTopologySuite.Triangulate;
 using SkiaSharp;
-using Point = EvenThimble.Core.Geometry.Point;
 
 namespace EvenThimble.Benchmarks;
 
@@ -21,9 +20,9 @@ namespace EvenThimble.Benchmarks;
 public class DigitizingBenchmarks
 {
     private const int Letters = 12;
-    private readonly Polygon _large = Square(366);
-    private readonly Polygon _comb = Comb(Letters, 1);
-    private Coordinate[] _sites = [];
+    private readonly Area _large = Square(366);
+    private readonly Area _comb = Comb(Letters, 1);
+    private NetTopologySuite.Geometries.Coordinate[] _sites = [];
     private List<Point> _stitches = [];
 
     [GlobalSetup]
@@ -31,7 +30,7 @@ public class DigitizingBenchmarks
     {
         _stitches = Fill(_large);
         if (_stitches.Count < 100_000) throw new InvalidOperationException($"Only {_stitches.Count} stitches.");
-        _sites = [.. InnerTriangles.Of(_comb).Points.Select(p => new Coordinate(p.X, p.Y))];
+        _sites = [.. InnerTriangles.Of(_comb).Points.Select(p => new NetTopologySuite.Geometries.Coordinate(p.X, p.Y))];
     }
 
     [Benchmark(Baseline = true, Description = "drawing the stitches with SkiaSharp")]
@@ -51,23 +50,23 @@ public class DigitizingBenchmarks
 
     [Benchmark(Baseline = true, Description = "Delaunay triangulation of its points")]
     [BenchmarkCategory("satin of an outline")]
-    public Geometry Triangulate()
+    public object Triangulate()
     {
         var builder = new DelaunayTriangulationBuilder();
         builder.SetSites(_sites);
-        return builder.GetTriangles(_large.Factory);
+        return builder.GetTriangles(NetTopologySuite.Geometries.GeometryFactory.Default);
     }
 
     [Benchmark(Description = "satin of the outline")]
     [BenchmarkCategory("satin of an outline")]
     public int Satin() => SatinSewing.Sew(_comb, new()).Count;
 
-    private static List<Point> Fill(Polygon area) => FillSewing.Sew(area, new RowFill(35) { Compensation = 0.2 }, [Underlay.Edge, Underlay.Light]);
+    private static List<Point> Fill(Area area) => FillSewing.Sew(area, new RowFill(35) { Compensation = 0.2 }, [Underlay.Edge, Underlay.Light]);
 
-    private static Polygon Square(double side) => Area.Of([[new(0, 0), new(side, 0), new(side, side), new(0, side)]])[0];
+    private static Area Square(double side) => Area.Of([[new(0, 0), new(side, 0), new(side, side), new(0, side)]])[0];
 
     /// <summary>A comb of wavy teeth, a shape with many strokes and bends.</summary>
-    internal static Polygon Comb(int teeth, double scale)
+    internal static Area Comb(int teeth, double scale)
     {
         var points = new List<Point> { new(0, -4) };
         for (var i = 0; i < teeth; i++)

@@ -1,8 +1,9 @@
 using System.Net.Http.Headers;
 using BenchmarkDotNet.Attributes;
 using EvenThimble.Browser.Tests;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Stitches;
 using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
 using Microsoft.AspNetCore.Hosting;

@@ -1,6 +1,5 @@
 using BenchmarkDotNet.Attributes;
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 

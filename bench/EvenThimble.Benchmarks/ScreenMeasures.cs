@@ -1,7 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
 using EvenThimble.Browser.Tests;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;

@@ -1,4 +1,4 @@
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Files;
 
 namespace EvenThimble.Equipment;
 

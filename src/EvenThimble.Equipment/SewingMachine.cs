@@ -1,8 +1,8 @@
 using System.Globalization;
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Equipment;
 

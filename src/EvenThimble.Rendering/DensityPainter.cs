@@ -1,4 +1,4 @@
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Planning;
 using SkiaSharp;
 
 namespace EvenThimble.Rendering;

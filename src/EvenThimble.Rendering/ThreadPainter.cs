@@ -1,5 +1,5 @@
 using EvenThimble.Core.Colour;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Stitches;
 using SkiaSharp;

@@ -1,5 +1,4 @@
 using Dapper;
-using EvenThimble.Core.Sequencing;
 using EvenThimble.Core.Stitches;
 using Microsoft.Data.Sqlite;
 
@@ -9,10 +8,10 @@ namespace EvenThimble.Storage;
 public sealed class BlobStore(Database database) : IStitchSource
 {
     private const long MostRecordsKept = 1_500_000;
-    private readonly RecentCache<BlobHash, StitchBlob> _recent = new(MostRecordsKept, b => b.Count + 100);
+    private readonly RecentlyMade<BlobHash, StitchBlob> _recent = new(MostRecordsKept, b => b.Count + 100);
 
     /// <inheritdoc/>
-    public StitchBlob Get(BlobHash hash) => _recent.GetOrAdd(hash, Load);
+    public StitchBlob Get(BlobHash hash) => _recent.Get(hash, () => Load(hash));
 
     /// <summary>Stores blobs, together or not at all; those that are there already stay.</summary>
     public void PutAll(IEnumerable<StitchBlob> blobs) => database.Write((c, t) =>

@@ -1,7 +1,7 @@
 using System.Globalization;
 using Dapper;
-using EvenThimble.Core.Fabrics;
-using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Jobs;
 
 namespace EvenThimble.Storage;
 

@@ -3,9 +3,9 @@ using System.Globalization;
 using System.Text.Json;
 using Dapper;
 using EvenThimble.Core.Colour;
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
 
 namespace EvenThimble.Storage;

@@ -1,6 +1,8 @@
 using System.Globalization;
 using Dapper;
+using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Text;
 using Microsoft.Data.Sqlite;
 
 namespace EvenThimble.Storage;

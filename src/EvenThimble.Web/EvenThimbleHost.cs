@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Reflection;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Planning;
 using EvenThimble.Equipment;
 using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;

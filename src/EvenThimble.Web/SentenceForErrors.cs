@@ -1,5 +1,4 @@
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Text;
 using EvenThimble.Equipment;
 using EvenThimble.Storage;
 using Microsoft.AspNetCore.Diagnostics;

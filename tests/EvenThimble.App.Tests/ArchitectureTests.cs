@@ -1,21 +1,26 @@
 using System.Reflection;
+using EvenThimble.Core.Files.Jobs;
+using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Equipment;
 using EvenThimble.Rendering;
+using EvenThimble.Scenario;
 using EvenThimble.Storage;
 using EvenThimble.Web;
 using NetArchTest.Rules;
 
 namespace EvenThimble.App.Tests;
 
-/// <summary>The arrows between the projects, and what Core may not know.</summary>
+/// <summary>The arrows between projects and between their rooms, and what Core may not know.</summary>
 public class ArchitectureTests
 {
-    private static readonly Assembly Core = typeof(Job).Assembly;
+    private static readonly Assembly[] Core = [typeof(Point).Assembly, typeof(Job).Assembly, typeof(JobDocument).Assembly];
+    private static readonly Assembly[] All = [.. Core, typeof(Sampler).Assembly, typeof(ThreadPainter).Assembly, typeof(Database).Assembly, typeof(EquipmentRoom).Assembly, typeof(EvenThimbleHost).Assembly];
+
+    public static TheoryData<string> CoreProjects() => [.. Core.Select(a => a.GetName().Name!)];
 
     public static TheoryData<string, string[]> MayNotUse() => new()
     {
-        { "EvenThimble.Core", ["EvenThimble.Rendering", "EvenThimble.Storage", "EvenThimble.Equipment", "EvenThimble.Web", "SkiaSharp", "Dapper", "Microsoft.Data.Sqlite", "Microsoft.AspNetCore"] },
         { "EvenThimble.Rendering", ["EvenThimble.Storage", "EvenThimble.Equipment", "EvenThimble.Web", "Dapper", "Microsoft.AspNetCore"] },
         { "EvenThimble.Storage", ["EvenThimble.Rendering", "EvenThimble.Equipment", "EvenThimble.Web", "SkiaSharp", "Microsoft.AspNetCore"] },
         { "EvenThimble.Equipment", ["EvenThimble.Rendering", "EvenThimble.Storage", "EvenThimble.Web", "SkiaSharp", "Dapper", "Microsoft.AspNetCore"] },
@@ -25,36 +30,59 @@ public class ArchitectureTests
     [MemberData(nameof(MayNotUse))]
     public void Arrows_between_projects_point_one_way(string project, string[] forbidden)
     {
-        var assembly = new[] { Core, typeof(ThreadPainter).Assembly, typeof(Database).Assembly, typeof(EquipmentRoom).Assembly }.Single(a => a.GetName().Name == project);
-        var result = Types.InAssembly(assembly).ShouldNot().HaveDependencyOnAny(forbidden).GetResult();
+        var result = Types.InAssembly(All.Single(a => a.GetName().Name == project)).ShouldNot().HaveDependencyOnAny(forbidden).GetResult();
         result.IsSuccessful.ShouldBeTrue(string.Join(", ", result.FailingTypeNames ?? []));
     }
 
     [Fact]
     public void Core_stands_on_the_base_library_and_the_topology_suite_alone() =>
-        Core.GetReferencedAssemblies().Select(a => a.Name!).ShouldAllBe(n => n.StartsWith("System.") || n == "NetTopologySuite");
+        Core.SelectMany(a => a.GetReferencedAssemblies()).Select(a => a.Name!).ShouldAllBe(n => n.StartsWith("System.") || n == "NetTopologySuite" || n.StartsWith("EvenThimble.Core."));
 
-    [Fact]
-    public void Within_core_the_pipeline_points_forward()
+    [Theory]
+    [MemberData(nameof(CoreProjects))]
+    public void The_rooms_of_a_project_have_no_circles(string project)
     {
-        void May_not(string room, params string[] later)
-        {
-            var result = Types.InAssembly(Core).That().ResideInNamespace($"EvenThimble.Core.{room}").ShouldNot().HaveDependencyOnAny([.. later.Select(l => $"EvenThimble.Core.{l}")]).GetResult();
-            result.IsSuccessful.ShouldBeTrue($"{room}: {string.Join(", ", result.FailingTypeNames ?? [])}");
-        }
-
-        May_not("Geometry", "Stitches", "Threads", "Jobs", "Drawing", "Digitizing", "Fabrics", "Sequencing", "Machines", "Readiness", "Formats", "Scenario");
-        May_not("Stitches", "Jobs", "Digitizing", "Sequencing", "Machines", "Readiness", "Formats", "Scenario");
-        May_not("Digitizing", "Jobs", "Formats", "Threads", "Sequencing", "Machines", "Readiness", "Scenario");
-        May_not("Fabrics", "Jobs", "Sequencing", "Machines", "Readiness", "Scenario");
-        May_not("Jobs", "Sequencing", "Readiness", "Scenario");
-        May_not("Sequencing", "Readiness", "Scenario");
+        var uses = RoomUses.Of(project);
+        uses.Rooms.Count.ShouldBeGreaterThan(2, "the sources were found");
+        uses.Circle().ShouldBeEmpty();
     }
 
     [Fact]
+    public void The_measure_of_circles_sees_one_through_a_constant()
+    {
+        var uses = RoomUses.OfSources(
+            ("Bench", "namespace House.Bench; public static class Vice { public const int Jaws = House.Shelf.Board.Planks; }"),
+            ("Shelf", "namespace House.Shelf; public static class Board { public const int Planks = 3; public static object Held() => new House.Bench.Hook(); }"),
+            ("Bench", "namespace House.Bench; public class Hook { }"));
+        uses.Circle().ShouldNotBeEmpty();
+    }
+
+    [Fact]
+    public void The_measure_of_circles_sees_what_rooms_use() =>
+        RoomUses.Of("EvenThimble.Core.Stitching").Edges.Keys.ShouldContain(("Digitizing", "Shapes"));
+
+    [Fact]
+    public void The_topology_suite_stays_behind_the_room_of_shapes() =>
+        RoomUses.Of("EvenThimble.Core.Stitching").UsersOf("NetTopologySuite").ShouldBe(["Shapes"]);
+
+    [Fact]
+    public void No_public_member_shows_the_topology_suite() =>
+        Core.SelectMany(a => a.GetExportedTypes())
+            .SelectMany(t => t.GetMembers(BindingFlags.Public | BindingFlags.Instance | BindingFlags.Static | BindingFlags.DeclaredOnly))
+            .SelectMany(m => m switch
+            {
+                MethodInfo method => method.GetParameters().Select(p => p.ParameterType).Append(method.ReturnType),
+                ConstructorInfo made => made.GetParameters().Select(p => p.ParameterType),
+                FieldInfo field => [field.FieldType],
+                PropertyInfo property => [property.PropertyType],
+                _ => [],
+            })
+            .SelectMany(t => t.IsGenericType ? t.GetGenericArguments().Append(t) : [t])
+            .ShouldAllBe(t => t.Assembly.GetName().Name != "NetTopologySuite");
+
+    [Fact]
     public void No_folder_is_named_after_a_pattern() =>
-        new[] { Core, typeof(ThreadPainter).Assembly, typeof(Database).Assembly, typeof(EquipmentRoom).Assembly, typeof(EvenThimbleHost).Assembly }
-            .SelectMany(a => a.GetTypes())
+        All.SelectMany(a => a.GetTypes())
             .Select(t => t.Namespace ?? string.Empty)
             .ShouldAllBe(n => !n.EndsWith("Services") && !n.EndsWith("Helpers") && !n.EndsWith("Managers") && !n.EndsWith("Utils"));
 }

@@ -1,10 +1,9 @@
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Machines;
-using EvenThimble.Core.Scenario;
+using EvenThimble.Core.Files;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 using EvenThimble.Equipment;
+using EvenThimble.Scenario;
 
 namespace EvenThimble.App.Tests;
 

@@ -3,9 +3,10 @@ using System.Net.Http.Headers;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using EvenThimble.Browser.Tests;
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Scenario;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Scenario;
+using EvenThimble.Web.Workroom;
 
 namespace EvenThimble.App.Tests;
 

@@ -1,11 +1,10 @@
 using EvenThimble.Core.Colour;
-using EvenThimble.Core.Formats;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
-using EvenThimble.Core.Scenario;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Equipment;
+using EvenThimble.Scenario;
 using EvenThimble.Storage;
 using EvenThimble.Web.Look;
 using EvenThimble.Web.Workroom;

@@ -1,11 +1,10 @@
 using EvenThimble.Core.Colour;
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Scenario;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 using EvenThimble.Rendering;
+using EvenThimble.Scenario;
 using SkiaSharp;
 
 namespace EvenThimble.App.Tests;

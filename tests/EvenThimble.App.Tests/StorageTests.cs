@@ -1,8 +1,9 @@
-using EvenThimble.Core.Colour;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Scenario;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
+using EvenThimble.Scenario;
 using EvenThimble.Storage;
 using Microsoft.Data.Sqlite;
 
@@ -203,12 +204,12 @@ public sealed class StorageTests : IDisposable
     public void The_cache_keeps_what_was_used_last_and_not_more_than_it_may()
     {
         var made = new List<int>();
-        var cache = new RecentCache<int, int>(3, _ => 1);
+        var cache = new RecentlyMade<int, int>(3, _ => 1);
         foreach (var key in new[] { 1, 2, 3, 1, 4, 1, 2 })
-            cache.GetOrAdd(key, k =>
+            cache.Get(key, () =>
             {
-                made.Add(k);
-                return k;
+                made.Add(key);
+                return key;
             }).ShouldBe(key);
         made.ShouldBe([1, 2, 3, 4, 2]);
     }

@@ -1,3 +1,4 @@
+using EvenThimble.Core.Geometry;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Interactions;
 

@@ -1,9 +1,8 @@
 using System.Globalization;
 using System.IO.Compression;
-using EvenThimble.Core.Digitizing;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
 using Microsoft.Extensions.DependencyInjection;
 using OpenQA.Selenium.Interactions;

@@ -1,7 +1,7 @@
-using EvenThimble.Core.Digitizing;
-using EvenThimble.Core.Drawing;
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Shapes;
 using EvenThimble.Web.Workroom;
 using Microsoft.Extensions.DependencyInjection;
 using OpenQA.Selenium.Interactions;

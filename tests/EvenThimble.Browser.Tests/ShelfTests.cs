@@ -1,5 +1,6 @@
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Scenario;
+using EvenThimble.Core.Files.Stitch;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Scenario;
 
 namespace EvenThimble.Browser.Tests;
 

@@ -1,8 +1,7 @@
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Scenario;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
+using EvenThimble.Scenario;
 
 namespace EvenThimble.Browser.Tests;
 

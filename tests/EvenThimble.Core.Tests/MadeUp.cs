@@ -1,8 +1,6 @@
 using EvenThimble.Core.Colour;
-using EvenThimble.Core.Formats;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Sequencing;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 using FsCheck;

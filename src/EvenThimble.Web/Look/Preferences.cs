@@ -1,4 +1,4 @@
-using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Web.Look;
 

@@ -1,8 +1,9 @@
 using EvenThimble.Core.Colour;
-using EvenThimble.Core.Fabrics;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Scenario;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Scenario;
 using EvenThimble.Storage;
 
 namespace EvenThimble.Web.Workroom;

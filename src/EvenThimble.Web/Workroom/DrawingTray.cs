@@ -1,6 +1,6 @@
 using System.Collections.Concurrent;
 using System.Security.Cryptography;
-using EvenThimble.Core.Drawing;
+using EvenThimble.Core.Files.Drawing;
 
 namespace EvenThimble.Web.Workroom;
 

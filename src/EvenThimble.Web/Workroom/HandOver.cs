@@ -1,9 +1,11 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Readiness;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using EvenThimble.Equipment;
 
 namespace EvenThimble.Web.Workroom;

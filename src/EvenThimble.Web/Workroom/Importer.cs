@@ -1,6 +1,5 @@
-using EvenThimble.Core.Fabrics;
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Rendering;
 using EvenThimble.Storage;
 
@@ -13,7 +12,7 @@ public sealed class Importer(DesignStore designs)
     private const int PictureHeight = 360;
 
     /// <summary>Takes one file in.</summary>
-    /// <exception cref="StitchFileException">It cannot be read; nothing was stored.</exception>
+    /// <exception cref="EvenThimble.Core.Text.StitchFileException">It cannot be read; nothing was stored.</exception>
     public ImportResult Import(string fileName, byte[] bytes, string tags = "")
     {
         var (kind, file) = StitchFormats.Read(bytes, fileName);

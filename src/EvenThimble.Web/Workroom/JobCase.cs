@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Text;
 using EvenThimble.Storage;
 
 namespace EvenThimble.Web.Workroom;

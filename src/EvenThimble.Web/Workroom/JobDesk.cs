@@ -1,13 +1,12 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
-using EvenThimble.Core.Digitizing;
-using EvenThimble.Core.Fabrics;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Ordering;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Planning.Ordering;
 using EvenThimble.Core.Readiness;
 using EvenThimble.Core.Recognition;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Stitches;
 using EvenThimble.Rendering;
 using EvenThimble.Storage;
 
@@ -86,17 +85,17 @@ public sealed class OpenJob
 public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory)
 {
     private const long MostRecordsKept = 1_000_000;
-    private readonly RecentCache<(long Id, long Version), OpenJob> _recent = new(MostRecordsKept, j => j.Plan.Records.Count + 1000);
+    private readonly RecentlyMade<(long Id, long Version), OpenJob> _recent = new(MostRecordsKept, j => j.Plan.Records.Count + 1000);
 
     /// <summary>The job as it stands, or null.</summary>
     public OpenJob? Find(long id)
     {
         if (jobs.VersionOf(id) is not { } version) return null;
-        return _recent.GetOrAdd((id, version), _ => Plan(jobs.Find(id) ?? throw new NoSuchJobException()));
+        return _recent.Get((id, version), () => Plan(jobs.Find(id) ?? throw new NoSuchJobException()));
     }
 
     /// <summary>The job as it stands after a change; its plan, where it was made already.</summary>
-    public OpenJob Open(StoredJob stored, SewingPlan? plan = null) => _recent.GetOrAdd((stored.Id, stored.Version), _ => plan is null ? Plan(stored) : new(stored, plan));
+    public OpenJob Open(StoredJob stored, SewingPlan? plan = null) => _recent.Get((stored.Id, stored.Version), () => plan is null ? Plan(stored) : new(stored, plan));
 
     /// <summary>The plan of a job as it would be; nothing of it is stored.</summary>
     public SewingPlan Try(Job job, CancellationToken cancel) => Sequencer.Plan(job, blobs, memory, cancel);

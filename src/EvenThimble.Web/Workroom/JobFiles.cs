@@ -1,7 +1,9 @@
-using EvenThimble.Core.Fabrics;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Files.Jobs;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using EvenThimble.Rendering;
 using EvenThimble.Storage;
 using Microsoft.Net.Http.Headers;

@@ -1,13 +1,11 @@
 using System.Collections.Concurrent;
 using EvenThimble.Core.Colour;
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Digitizing.Lines;
-using EvenThimble.Core.Drawing;
-using EvenThimble.Core.Fabrics;
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Geometry;
-using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 using EvenThimble.Rendering;
 

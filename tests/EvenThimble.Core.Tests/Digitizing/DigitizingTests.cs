@@ -1,10 +1,10 @@
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Digitizing.Satin;
-using EvenThimble.Core.Drawing;
-using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 
 namespace EvenThimble.Core.Tests.Digitizing;
@@ -25,7 +25,7 @@ public class DigitizingTests
     [Fact]
     public void A_run_on_a_tight_curve_takes_shorter_stitches()
     {
-        var points = RunLine.Along(Shapes.Circle(new(0, 0), 3), 2.2);
+        var points = RunLine.Along(Outlines.Circle(new(0, 0), 3), 2.2);
         foreach (var (a, b) in points.Zip(points.Skip(1))) (3 - a.Toward(b, 0.5).Length).ShouldBeLessThan(0.12);
         Lengths(points).Max().ShouldBeGreaterThan(0.8);
     }
@@ -41,16 +41,16 @@ public class DigitizingTests
     public void Satin_throws_go_from_rail_to_rail_at_the_spacing_and_are_split_when_too_long(double width)
     {
         var points = SatinRails.Throws([new(0, 0), new(40, 0)], [new(0, width), new(40, width)], new(0.4, 0));
-        Lengths(points).Max().ShouldBeLessThanOrEqualTo(Craft.LongestThrow);
+        Lengths(points).Max().ShouldBeLessThanOrEqualTo(Limits.LongestThrow);
         var onRail = points.Where(p => p.Y < 1e-9).Select(p => p.X).ToList();
-        onRail.Zip(onRail.Skip(1), (a, b) => b - a).ShouldAllBe(d => Math.Abs(d - Craft.SatinSpacing) < 0.01);
+        onRail.Zip(onRail.Skip(1), (a, b) => b - a).ShouldAllBe(d => Math.Abs(d - Limits.SatinSpacing) < 0.01);
         points.ShouldAllBe(p => p.Y >= -1e-9 && p.Y <= width + 1e-9);
     }
 
     [Fact]
     public void Satin_on_a_bend_stays_square_to_the_stroke()
     {
-        var middle = Shapes.Arc(new(0, 0), 20, 20, 0, 180);
+        var middle = Outlines.Arc(new(0, 0), 20, 20, 0, 180);
         var points = SatinRails.Throws(Polylines.Offset(middle, _ => 2), Polylines.Offset(middle, _ => -2), new(0.4, 0));
         for (var i = 0; i + 1 < points.Count; i += 2)
         {
@@ -63,7 +63,7 @@ public class DigitizingTests
     [Fact]
     public void On_a_tight_bend_some_throws_stop_short_of_the_inner_edge()
     {
-        var ring = Area.Of([Shapes.Circle(new(0, 0), 5), Shapes.Circle(new(0, 0), 1)])[0];
+        var ring = Area.Of([Outlines.Circle(new(0, 0), 5), Outlines.Circle(new(0, 0), 1)])[0];
         var throws = SatinSewing.Sew(ring, new(0.4, 0));
         var innermost = throws.Where(p => p.Length < 1.05).ToList();
         innermost.Count.ShouldBeLessThan(throws.Count(p => p.Length > 4.95) * 2 / 3);
@@ -82,7 +82,7 @@ public class DigitizingTests
         box.MaxX.ShouldBe(31.5, 0.1);
         box.MaxY.ShouldBe(21.5, 0.1);
         box.MinX.ShouldBe(closed ? -1.5 : 0, 0.1);
-        var covered = Quality.StitchMeasure.Of([.. Area.Rings(LineBand.Of(line, closed, 3)[0])], runs, 0.2);
+        var covered = Quality.StitchMeasure.Of([.. LineBand.Of(line, closed, 3)[0].Rings], runs, 0.2);
         covered.Coverage.ShouldBeGreaterThan(97);
     }
 
@@ -95,7 +95,7 @@ public class DigitizingTests
             (motif.Path[0].Length + motif.Path[^1].DistanceTo(new(1, 0))).ShouldBeLessThan(1e-9, motif.Name);
             var row = MotifRow.Along([.. Square, Square[0]], motif, 6.5);
             foreach (var corner in Square) row.Min(p => p.DistanceTo(corner)).ShouldBeLessThan(0.41, motif.Name);
-            Lengths(row).Max().ShouldBeLessThan(Craft.LongestThrow);
+            Lengths(row).Max().ShouldBeLessThan(Limits.LongestThrow);
         }
 
         var peaks = Motifs.Find("peaks")!;
@@ -114,7 +114,7 @@ public class DigitizingTests
         var rows = new RowFill(angle).Of(area).Select(p => p.Turned(-angle, Point.Zero)).ToList();
         var level = rows.Zip(rows.Skip(1)).Where(s => Math.Abs(s.First.X - s.Second.X) > 2 && Math.Abs(s.First.Y - s.Second.Y) < 0.01).Select(s => Math.Round(s.First.Y, 2)).Distinct().Order().Skip(8).SkipLast(8).ToList();
         level.Count.ShouldBeGreaterThan(50);
-        level.Zip(level.Skip(1), (a, b) => b - a).ShouldAllBe(d => Math.Abs(d - Craft.FillSpacing) < 0.02);
+        level.Zip(level.Skip(1), (a, b) => b - a).ShouldAllBe(d => Math.Abs(d - Limits.FillSpacing) < 0.02);
     }
 
     [Fact]
@@ -155,7 +155,7 @@ public class DigitizingTests
         foreach (var tile in Tiles.All)
         {
             var run = Digitizer.Runs(Of(Square, true), new(StitchWay.PatternedFill) { Tile = tile.Id, Angle = 0 }, ClothProfiles.Cotton).Single();
-            Lengths(run).Max().ShouldBeLessThanOrEqualTo(Craft.LongestThrow + 0.01, tile.Name);
+            Lengths(run).Max().ShouldBeLessThanOrEqualTo(Limits.LongestThrow + 0.01, tile.Name);
             seen.Add(string.Join(' ', run.Select(p => $"{p.X:0.0}"))).ShouldBeTrue(tile.Name);
         }
     }

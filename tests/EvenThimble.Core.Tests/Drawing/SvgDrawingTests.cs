@@ -1,7 +1,7 @@
 using System.Text;
-using EvenThimble.Core.Drawing;
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Files.Drawing;
+using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.Tests.Drawing;
 
@@ -61,8 +61,8 @@ public class SvgDrawingTests
     {
         var drawing = Read("""<svg xmlns="http://www.w3.org/2000/svg" width="50mm" height="50mm" viewBox="0 0 50 50"><g style="fill:none;stroke:#2f4b7c"><path id="moon-edge" style="fill:gold;stroke-width:2" fill-rule="evenodd" d="M0 0h40v40h-40zM10 10h20v20h-20z"/></g></svg>""");
         drawing.Shapes.Select(s => (s.Name, s.LineWidth)).ShouldBe([("moon edge", null), ("moon edge, outline", 2)]);
-        var area = EvenThimble.Core.Digitizing.Area.Of(drawing.Shapes[0].Shape.Paths.Select(p => p.Flattened()), drawing.Shapes[0].Shape.Rule);
-        area.Single().Area.ShouldBe(1200, 0.1);
+        var area = Area.Of(drawing.Shapes[0].Shape.Paths.Select(p => p.Flattened()), drawing.Shapes[0].Shape.Rule);
+        area.Single().SquareMm.ShouldBe(1200, 0.1);
         drawing.Shapes[0].Colour.Hex.ShouldBe("#ffd700");
     }
 

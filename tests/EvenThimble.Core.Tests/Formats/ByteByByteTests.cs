@@ -1,7 +1,7 @@
 using System.Buffers.Binary;
+using System.IO.Hashing;
 using System.Text;
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Stitches;
 
 namespace EvenThimble.Core.Tests.Formats;
@@ -23,14 +23,14 @@ public class ByteByByteTests
     }
 
     [Fact]
-    public void The_checksum_is_that_of_the_standard() => Crc32.Of("123456789"u8).ShouldBe(0xCBF43926u);
+    public void The_checksum_is_that_of_the_standard() => Crc32.HashToUInt32("123456789"u8).ShouldBe(0xCBF43926u);
 
     [Fact]
     public void The_checksum_agrees_with_the_plain_one_at_every_length()
     {
         var bytes = new byte[70];
         new Random(1).NextBytes(bytes);
-        for (var n = 0; n <= bytes.Length; n++) Crc32.Of(bytes.AsSpan(0, n)).ShouldBe(PlainCrc(bytes.AsSpan(0, n)));
+        for (var n = 0; n <= bytes.Length; n++) Crc32.HashToUInt32(bytes.AsSpan(0, n)).ShouldBe(PlainCrc(bytes.AsSpan(0, n)));
     }
 
     [Fact]

@@ -1,6 +1,7 @@
 using System.Text;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.Tests.Formats;
 

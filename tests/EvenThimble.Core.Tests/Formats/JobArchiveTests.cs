@@ -1,9 +1,10 @@
 using System.IO.Compression;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Scenario;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
+using EvenThimble.Scenario;
 
 namespace EvenThimble.Core.Tests.Formats;
 

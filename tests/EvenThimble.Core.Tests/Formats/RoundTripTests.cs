@@ -1,8 +1,7 @@
 using System.Text;
-using EvenThimble.Core.Colour;
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
 using FsCheck.Xunit;
 

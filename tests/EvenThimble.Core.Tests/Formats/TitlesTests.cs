@@ -1,5 +1,4 @@
-using EvenThimble.Core.Geometry;
-using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.Tests.Formats;
 

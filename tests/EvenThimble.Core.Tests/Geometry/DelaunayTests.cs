@@ -1,4 +1,5 @@
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
 using FsCheck.Xunit;
 
 namespace EvenThimble.Core.Tests.Geometry;

@@ -1,8 +1,11 @@
-using EvenThimble.Core.Fabrics;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using FsCheck;
 using FsCheck.Xunit;
 

@@ -1,13 +1,12 @@
 using System.Collections.Immutable;
-using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Respacing;
-using EvenThimble.Core.Scenario;
-using EvenThimble.Core.Sequencing;
-using EvenThimble.Core.Splitting;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Planning.Splitting;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
+using EvenThimble.Scenario;
 using FsCheck.Xunit;
 using Shouldly;
 using Xunit;
@@ -17,7 +16,7 @@ namespace EvenThimble.Core.Tests.Jobs;
 public class ResizeAndCopyTests
 {
     private static readonly (Job Job, IStitchSource Source) Comet = MadeUp.JobOf(DemoDesigns.All[0].Draw());
-    private static readonly (Job Job, IStitchSource Source) Sampler = (EvenThimble.Core.Scenario.Sampler.Make(), new MadeUp.OneBlob(StitchBlob.None));
+    private static readonly (Job Job, IStitchSource Source) Sampler = (EvenThimble.Scenario.Sampler.Make(), new MadeUp.OneBlob(StitchBlob.None));
 
     private static HashSet<PartId> All(Job job) => [.. job.Order.Select(p => p.Id)];
 

@@ -1,10 +1,12 @@
-using EvenThimble.Core.Digitizing;
-using EvenThimble.Core.Drawing;
-using EvenThimble.Core.Fabrics;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Scenario;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
+using EvenThimble.Scenario;
 
 namespace EvenThimble.Core.Tests.Jobs;
 

@@ -1,6 +1,6 @@
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Ordering;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Planning.Ordering;
 using FsCheck.Xunit;
 using Shouldly;
 using Xunit;

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
-using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Stitches;
 using SkiaSharp;
 
 namespace EvenThimble.Core.Tests.Quality;

@@ -1,6 +1,6 @@
-using EvenThimble.Core.Digitizing;
-using EvenThimble.Core.Drawing;
+using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
 using SkiaSharp;
 
 namespace EvenThimble.Core.Tests.Quality;
@@ -27,7 +27,7 @@ public static class QualityShapes
         return random.Next(5) switch
         {
             0 => [Blob(random, size, 5 + random.Next(12))],
-            1 => [Blob(random, size + 8, 7), .. Enumerable.Range(0, random.Next(1, 4)).Select(i => Moved(Shapes.Circle(new(0, 0), 0.8 + (random.NextDouble() * size * 0.08))[..^1], (i - 1) * size * 0.2, 0))],
+            1 => [Blob(random, size + 8, 7), .. Enumerable.Range(0, random.Next(1, 4)).Select(i => Moved(Outlines.Circle(new(0, 0), 0.8 + (random.NextDouble() * size * 0.08))[..^1], (i - 1) * size * 0.2, 0))],
             2 => [Stroke(random, size)],
             3 => [Jagged(random, size)],
             _ => [Comb(2 + random.Next(8), 0.8 + (random.NextDouble() * 3), 0.8 + (random.NextDouble() * 3), size, random.NextDouble() * 90)],
@@ -60,8 +60,8 @@ public static class QualityShapes
         yield return ("corner", [[new(0, 0), new(4, 0), new(4, 16), new(16, 16), new(16, 20), new(0, 20)]]);
         yield return ("cross", [[new(-2, -12), new(2, -12), new(2, -2), new(12, -2), new(12, 2), new(2, 2), new(2, 12), new(-2, 12), new(-2, 2), new(-12, 2), new(-12, -2), new(-2, -2)]]);
         yield return ("zigzag", [[new(0, 0), new(3, 0), new(9, 12), new(15, 0), new(18, 0), new(24, 14), new(21, 14), new(16.5, 4), new(10.5, 16), new(7.5, 16)]]);
-        yield return ("key", [[.. Shapes.Arc(new(0, 0), 8, 8, 15, 345), new(30, -2), new(30, 2)]]);
-        yield return ("dumbbell", [[.. Shapes.Arc(new(0, 0), 7, 7, 20, 340), .. Shapes.Arc(new(40, 0), 7, 7, 200, 520)]]);
+        yield return ("key", [[.. Outlines.Arc(new(0, 0), 8, 8, 15, 345), new(30, -2), new(30, 2)]]);
+        yield return ("dumbbell", [[.. Outlines.Arc(new(0, 0), 7, 7, 20, 340), .. Outlines.Arc(new(40, 0), 7, 7, 200, 520)]]);
     }
 
     private static IEnumerable<(string Name, Point[][] Outlines)> Hard()
@@ -79,7 +79,7 @@ public static class QualityShapes
         yield return ("squares that touch in a corner", [[new(-8, -8), new(0, -8), new(0, 0), new(-8, 0)], [new(0, 0), new(8, 0), new(8, 8), new(0, 8)]]);
         yield return ("hole that touches the edge", [[new(0, 0), new(20, 0), new(20, 16), new(0, 16)], [new(0, 8), new(6, 4), new(12, 8), new(6, 12)]]);
         yield return ("needle", [[new(0, 0), new(40, 0.6), new(40, 0.62), new(0, 3)]]);
-        yield return ("nearly closed ring", [[.. Shapes.Arc(new(0, 0), 10, 10, 2, 358), .. Shapes.Arc(new(0, 0), 7, 7, 358, 2)]]);
+        yield return ("nearly closed ring", [[.. Outlines.Arc(new(0, 0), 10, 10, 2, 358), .. Outlines.Arc(new(0, 0), 7, 7, 358, 2)]]);
         yield return ("doubled points", [[new(0, 0), new(0, 0), new(12, 0), new(12, 0), new(12, 0), new(12, 9), new(6, 9.0000001), new(0, 9), new(0, 9)]]);
         yield return ("spikes", [[new(0, 0), new(10, 0), new(10, -8), new(10.3, 0), new(24, 0), new(24, 6), new(14, 6), new(13.8, 15), new(13.5, 6), new(0, 6)]]);
     }
@@ -92,10 +92,10 @@ public static class QualityShapes
         var scale = capitalMm / capital.TightBounds.Height;
         using var path = font.GetTextPath(letter.ToString());
         using var simple = path.Simplify() ?? new SKPath(path);
-        return Outlines(simple, scale);
+        return OutlinesOf(simple, scale);
     }
 
-    private static Point[][] Outlines(SKPath path, double scale)
+    private static Point[][] OutlinesOf(SKPath path, double scale)
     {
         var outlines = new List<Point[]>();
         using var measure = new SKPathMeasure(path, true, 4);
@@ -112,9 +112,9 @@ public static class QualityShapes
 
     private static Point[] Flat(DrawnShape shape) => [.. shape.Paths[0].Flattened()];
 
-    private static Point[] Circle(double x, double y, double radius) => Shapes.Circle(new(x, y), radius)[..^1];
+    private static Point[] Circle(double x, double y, double radius) => Outlines.Circle(new(x, y), radius)[..^1];
 
-    private static Point[] Star(int points, double outer, double inner) => Shapes.Star(new(0, 0), points, outer, inner)[..^1];
+    private static Point[] Star(int points, double outer, double inner) => Outlines.Star(new(0, 0), points, outer, inner)[..^1];
 
     private static Point[] Moved(Point[] points, double dx, double dy) => Array.ConvertAll(points, p => new Point(p.X + dx, p.Y + dy));
 
@@ -160,7 +160,7 @@ public static class QualityShapes
             middle.Add(middle[^1] + new Point(size / 4, 0).Turned(direction, Point.Zero));
         }
 
-        var smooth = Shapes.Smooth([.. middle]);
+        var smooth = Outlines.Smooth([.. middle]);
         var (from, to) = (0.5 + random.NextDouble(), 0.5 + (random.NextDouble() * Math.Min(2.5, size / 8)));
         double Half(double t) => from + ((to - from) * t);
         return [.. Polylines.Offset(smooth, Half), .. Polylines.Offset(smooth, t => -Half(t)).Reverse()];

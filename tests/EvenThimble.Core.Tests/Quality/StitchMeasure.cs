@@ -1,3 +1,4 @@
+using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using SkiaSharp;
 

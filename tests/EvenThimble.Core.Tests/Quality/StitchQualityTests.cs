@@ -1,7 +1,7 @@
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing;
-using EvenThimble.Core.Drawing;
-using EvenThimble.Core.Fabrics;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
 using FsCheck.Xunit;
 
 namespace EvenThimble.Core.Tests.Quality;
@@ -59,7 +59,7 @@ public class StitchQualityTests
         var found = Measured(outlines, runs);
         found.Coverage.ShouldBeGreaterThanOrEqualTo(leastCoverage, $"coverage in percent; {found}");
         found.Outside.ShouldBeLessThanOrEqualTo(2, $"percent of thread beyond the edge; {found}");
-        found.Longest.ShouldBeLessThanOrEqualTo(Craft.LongestStitch, $"longest stitch; {found}");
+        found.Longest.ShouldBeLessThanOrEqualTo(Limits.LongestStitch, $"longest stitch; {found}");
         found.Short.ShouldBeLessThan(1, $"percent of stitches that are too short; {found}");
         runs.Count.ShouldBeLessThanOrEqualTo(Area.Of(outlines).Count, "one unbroken run for each connected area");
         if (way == StitchWay.Satin) found.FromSquare.ShouldBeLessThanOrEqualTo(mostFromSquare, $"degrees off square; {found}");

@@ -1,9 +1,8 @@
-using EvenThimble.Core.Formats;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
+using EvenThimble.Core.Planning;
 using EvenThimble.Core.Readiness;
-using EvenThimble.Core.Sequencing;
 using EvenThimble.Core.Stitches;
 using FsCheck;
 using FsCheck.Xunit;

@@ -1,9 +1,11 @@
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Recognition;
+using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Tests.Quality;
 using Shouldly;
@@ -64,11 +66,11 @@ public class StitchReaderTests
             double At() => random.NextDouble() * 120;
             var (x, y, size) = (At(), At(), 8 + (random.NextDouble() * 30));
             known.Sew(FillSewing.Sew(Area.Of([Blob(random, new(x, y), size)])[0], new RowFill(random.Next(180)) { Compensation = 0.2, Spacing = 0.35 + (random.NextDouble() * 0.15) }, []), PassageKind.Fill);
-            var middle = Shapes.Smooth(new(At(), At()), new(At(), At()), new(At(), At()), new(At(), At()));
+            var middle = Outlines.Smooth(new(At(), At()), new(At(), At()), new(At(), At()), new(At(), At()));
             var width = 1.5 + (random.NextDouble() * 4.5);
             known.Sew(SatinRails.Throws(Polylines.Offset(middle, t => width * (0.3 + t) / 2), Polylines.Offset(middle, t => -width * (0.3 + t) / 2), new(0.35 + (random.NextDouble() * 0.2), 0.15)), PassageKind.Satin);
-            known.Sew(RunLine.Along(Shapes.Smooth(new(At(), At()), new(At(), At()), new(At(), At())), 2 + random.NextDouble()), PassageKind.Run);
-            known.Sew(RunLine.Tripled(RunLine.Along(Shapes.Smooth(new(At(), At()), new(At(), At()), new(At(), At())))), PassageKind.TripleRun);
+            known.Sew(RunLine.Along(Outlines.Smooth(new(At(), At()), new(At(), At()), new(At(), At())), 2 + random.NextDouble()), PassageKind.Run);
+            known.Sew(RunLine.Tripled(RunLine.Along(Outlines.Smooth(new(At(), At()), new(At(), At()), new(At(), At())))), PassageKind.TripleRun);
         }
 
         return known;
@@ -113,7 +115,7 @@ public class StitchReaderTests
             foreach (var area in Area.Of(shape.Value))
             {
                 var builder = new StitchBuilder();
-                Tied.Add(builder, SatinSewing.Sew(area, new()));
+                Ties.Add(builder, SatinSewing.Sew(area, new()));
                 foreach (var p in StitchReader.Read(builder.ToBlob()).Where(p => p.Kind != PassageKind.Tie && !p.IsUnder))
                 {
                     all += p.Stitches;
@@ -129,7 +131,7 @@ public class StitchReaderTests
     public void Underlay_and_ties_are_told_from_what_is_seen()
     {
         var builder = new StitchBuilder();
-        Tied.Add(builder, FillSewing.Sew(Area.Of([Shapes.Circle(Point.Zero, 15)])[0], new RowFill(30), [Underlay.Edge, Underlay.Light]));
+        Ties.Add(builder, FillSewing.Sew(Area.Of([Outlines.Circle(Point.Zero, 15)])[0], new RowFill(30), [Underlay.Edge, Underlay.Light]));
         var read = ReadStitches.Of(builder.ToBlob());
         read.Kind.ShouldBe(PassageKind.Fill);
         read.Spacing.ShouldBe(0.4, 0.02);

@@ -1,6 +1,6 @@
-using EvenThimble.Core.Formats;
 using EvenThimble.Core.Geometry;
-using EvenThimble.Core.Scenario;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Scenario;
 
 namespace EvenThimble.Core.Tests.Respacing;
 

@@ -1,6 +1,7 @@
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Respacing;
+using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using Shouldly;
 using Xunit;

@@ -1,3 +1,4 @@
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Digitizing.Lines;
@@ -5,6 +6,7 @@ using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Respacing;
+using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using Shouldly;
 using Xunit;
@@ -23,7 +25,7 @@ public class RespacingTests
     [InlineData(2.0)]
     public void Rows_and_throws_keep_their_spacing_and_their_edges(double scale)
     {
-        var (fill, satin) = (Stitched(FillSewing.Sew(Area.Of([Shapes.Circle(new(3, 4), 22)])[0], new RowFill(0) { Compensation = 0.2 }, [])), Stitched(SatinRails.Throws([.. Line(0, 0, 60, 0)], [.. Line(0, 5, 60, 5)], new(0.4, 0))));
+        var (fill, satin) = (Stitched(FillSewing.Sew(Area.Of([Outlines.Circle(new(3, 4), 22)])[0], new RowFill(0) { Compensation = 0.2 }, [])), Stitched(SatinRails.Throws([.. Line(0, 0, 60, 0)], [.. Line(0, 5, 60, 5)], new(0.4, 0))));
         foreach (var (blob, from, to, grows) in new[] { (fill, new Point(3, -14), new Point(3, 22), 2), (satin, new Point(2, 2.5), new Point(58, 2.5), 1) })
         {
             var made = At(blob, scale);
@@ -35,7 +37,7 @@ public class RespacingTests
 
             // A satin of 5 mm is split beyond 7 mm, which adds needle points but no throws.
             var count = made.CountOf(StitchKind.Stitch) / (double)blob.CountOf(StitchKind.Stitch);
-            if (grows == 2 || 5 * scale < Craft.LongestThrow) (count / Math.Pow(scale, grows)).ShouldBeInRange(0.85, 1.15);
+            if (grows == 2 || 5 * scale < Limits.LongestThrow) (count / Math.Pow(scale, grows)).ShouldBeInRange(0.85, 1.15);
         }
     }
 
@@ -95,7 +97,7 @@ public class RespacingTests
     {
         var run = Enumerable.Range(0, 60).Select(i => new Point(i * (i % 5 == 0 ? 0.99 : 1), 0)).ToList();
         var builder = new StitchBuilder();
-        Tied.Add(builder, [new(-6, 0), new(-3, 0), .. run.SelectMany(p => new[] { p, p + new Point(0.2, 0) }), new(63, 0), new(66, 0)]);
+        Ties.Add(builder, [new(-6, 0), new(-3, 0), .. run.SelectMany(p => new[] { p, p + new Point(0.2, 0) }), new(63, 0), new(66, 0)]);
         var made = Respacer.Make(ReadStitches.Of(builder.ToBlob()), Sizing.Original, new() { ShorterThan = 0.5 });
         Worn.LengthsWithoutTies(made).Min().ShouldBeGreaterThanOrEqualTo(0.5);
         Worn.Stitches(made).Take(4).ShouldAllBe(s => s.A.DistanceTo(s.B) < 0.75);
@@ -175,7 +177,7 @@ public class RespacingTests
     {
         var way = new StitchBuilder();
         foreach (var x in new[] { 0.0, 9, 18, 27, 36, 37, 48 }) way.Stitch(new(x, 0));
-        Worn.Stitches(At(way.ToBlob(), 2)).ShouldAllBe(s => s.A.DistanceTo(s.B) <= Craft.LongestStitch);
+        Worn.Stitches(At(way.ToBlob(), 2)).ShouldAllBe(s => s.A.DistanceTo(s.B) <= Limits.LongestStitch);
     }
 
     [Fact]
@@ -190,7 +192,7 @@ public class RespacingTests
     [Fact]
     public void A_triple_run_stays_one()
     {
-        var blob = Stitched(RunLine.Tripled(RunLine.Along(Shapes.Circle(Point.Zero, 20))));
+        var blob = Stitched(RunLine.Tripled(RunLine.Along(Outlines.Circle(Point.Zero, 20))));
         var made = At(blob, 1.5);
         var read = ReadStitches.Of(made);
         read.Passages.ShouldContain(p => p.Kind == PassageKind.TripleRun);
@@ -213,7 +215,7 @@ public class RespacingTests
     private static StitchBlob Stitched(List<Point> run)
     {
         var builder = new StitchBuilder();
-        Tied.Add(builder, run);
+        Ties.Add(builder, run);
         return builder.ToBlob();
     }
 }

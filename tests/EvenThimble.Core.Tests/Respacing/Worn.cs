@@ -1,4 +1,6 @@
+using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using SkiaSharp;
 

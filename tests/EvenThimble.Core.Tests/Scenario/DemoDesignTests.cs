@@ -1,8 +1,6 @@
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
-using EvenThimble.Core.Scenario;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Scenario;
 
 namespace EvenThimble.Core.Tests.Scenario;
 

@@ -1,10 +1,10 @@
-using EvenThimble.Core.Digitizing;
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Scenario;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Threads;
+using EvenThimble.Scenario;
 using Shouldly;
 using SkiaSharp;
 using Xunit;

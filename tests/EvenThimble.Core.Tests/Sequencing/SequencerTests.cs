@@ -1,8 +1,7 @@
-using EvenThimble.Core.Formats;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
 using FsCheck.Xunit;
 

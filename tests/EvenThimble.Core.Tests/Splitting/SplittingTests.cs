@@ -1,11 +1,13 @@
 using System.Collections.Immutable;
+using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Ordering;
-using EvenThimble.Core.Scenario;
-using EvenThimble.Core.Sequencing;
-using EvenThimble.Core.Splitting;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Planning.Ordering;
+using EvenThimble.Core.Planning.Splitting;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
+using EvenThimble.Scenario;
 using FsCheck.Xunit;
 using Shouldly;
 using Xunit;

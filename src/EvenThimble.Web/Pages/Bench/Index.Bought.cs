@@ -2,12 +2,13 @@ using System.Collections.Immutable;
 using System.Globalization;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Ordering;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Planning.Ordering;
+using EvenThimble.Core.Planning.Splitting;
 using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Respacing;
-using EvenThimble.Core.Sequencing;
-using EvenThimble.Core.Splitting;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using EvenThimble.Rendering;
 using Microsoft.AspNetCore.Mvc;
 
@@ -40,7 +41,7 @@ public sealed partial class BenchModel
     ];
 
     /// <summary>What has to change before the selected parts can be joined; null when there are not two.</summary>
-    public JoinNeeds? JoinNeeds => SelectedBought.Count < 2 || SelectedBought.Count != Selected.Count ? null : Core.Ordering.JoinNeeds.Of(Open.Job, ChosenIds(), Open.Overlaps);
+    public JoinNeeds? JoinNeeds => SelectedBought.Count < 2 || SelectedBought.Count != Selected.Count ? null : Core.Planning.Ordering.JoinNeeds.Of(Open.Job, ChosenIds(), Open.Overlaps);
 
     /// <summary>The record of the plan that lies nearest to a place in a part, to be shown.</summary>
     public int RecordNear(PartId id, Point at)

@@ -1,10 +1,10 @@
 using System.Collections.Immutable;
 using System.Globalization;
-using EvenThimble.Core.Colour;
-using EvenThimble.Core.Formats;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Ordering;
+using EvenThimble.Core.Planning.Ordering;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
 using EvenThimble.Storage;
 using Microsoft.AspNetCore.Mvc;

@@ -1,11 +1,13 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using EvenThimble.Core.Colour;
-using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
+using EvenThimble.Core.Planning;
 using EvenThimble.Core.Readiness;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using EvenThimble.Storage;
 using Microsoft.AspNetCore.Mvc;
 

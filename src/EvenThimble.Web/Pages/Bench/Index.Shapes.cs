@@ -1,12 +1,12 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using EvenThimble.Core.Colour;
-using EvenThimble.Core.Digitizing;
-using EvenThimble.Core.Drawing;
-using EvenThimble.Core.Fabrics;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Drawing;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
 using EvenThimble.Web.Workroom;
 using Microsoft.AspNetCore.Mvc;
@@ -17,9 +17,9 @@ namespace EvenThimble.Web.Pages;
 public sealed partial class BenchModel
 {
     /// <summary>What an area is made of unless the user says otherwise: the widest satin decides.</summary>
-    private const double WidestSatin = Craft.LongestThrow;
+    private const double WidestSatin = Limits.LongestThrow;
 
-    private const double NarrowestLine = Craft.NarrowestSatin;
+    private const double NarrowestLine = Limits.NarrowestSatin;
 
     private static readonly Rgb UsualThreadLook = Rgb.FromInt(0x2F4B7C);
 
@@ -198,7 +198,7 @@ public sealed partial class BenchModel
     {
         if (shape.LineWidth is { } width) return width >= NarrowestLine ? "satin" : "run";
         var areas = Area.Of(shape.Shape.Paths.Select(p => p.Flattened()), shape.Shape.Rule);
-        return areas.Any(a => !Area.Grown(a, -WidestSatin / 2).IsEmpty) ? "fill" : "satin";
+        return areas.Any(a => !a.Grown(-WidestSatin / 2).IsEmpty) ? "fill" : "satin";
     }
 
     private static StitchSettings SettingsFor(SvgShape shape, string becomes) => becomes switch

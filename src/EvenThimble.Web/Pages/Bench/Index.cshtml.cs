@@ -1,12 +1,10 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
-using EvenThimble.Core.Colour;
-using EvenThimble.Core.Fabrics;
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Machines;
-using EvenThimble.Core.Sequencing;
+using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 using EvenThimble.Storage;

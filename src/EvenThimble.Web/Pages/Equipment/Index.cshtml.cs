@@ -1,8 +1,6 @@
 using EvenThimble.Core.Colour;
-using EvenThimble.Core.Digitizing;
-using EvenThimble.Core.Fabrics;
-using EvenThimble.Core.Geometry;
-using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Text;
 using EvenThimble.Storage;
 using EvenThimble.Web.Look;
 using Microsoft.AspNetCore.Mvc;

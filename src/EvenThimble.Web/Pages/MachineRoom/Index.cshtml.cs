@@ -1,5 +1,5 @@
-using EvenThimble.Core.Formats;
-using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Files.Stitch;
+using EvenThimble.Core.Text;
 using EvenThimble.Equipment;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;

@@ -1,5 +1,6 @@
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
+using EvenThimble.Core.Text;
 using EvenThimble.Equipment;
 using EvenThimble.Web.Look;
 using EvenThimble.Web.Workroom;

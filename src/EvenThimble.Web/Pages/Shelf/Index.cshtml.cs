@@ -1,6 +1,8 @@
-using EvenThimble.Core.Formats;
+using EvenThimble.Core.Files.Jobs;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
+using EvenThimble.Core.Text;
 using EvenThimble.Storage;
 using EvenThimble.Web.Look;
 using EvenThimble.Web.Workroom;

@@ -1,0 +1,118 @@
+using System.Collections.Immutable;
+using System.IO.Compression;
+using System.Text;
+using System.Text.RegularExpressions;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
+
+namespace EvenThimble.Core.Files.Jobs;
+
+/// <summary>A design file as it came, as an archive carries it.</summary>
+/// <param name="DesignId">The number by which the job's pieces name it.</param>
+/// <param name="FileName">The name it came under.</param>
+/// <param name="Bytes">Its bytes.</param>
+public sealed record ArchivedOriginal(long DesignId, string FileName, byte[] Bytes);
+
+/// <summary>A job with everything that is needed to go on working on another computer (<c>.evjob</c>).</summary>
+public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, StitchBlob> Stitches, ImmutableArray<ArchivedOriginal> Originals, byte[]? Picture)
+{
+    /// <summary>The ending of such files.</summary>
+    public const string Extension = ".evjob";
+
+    private const int MostEntries = 2_000;
+    private const long LargestEntry = 128L << 20;
+    private const long LargestAltogether = 512L << 20;
+    private const int MostRatio = 200;
+    private const string JobEntry = "job.json";
+    private const string PictureEntry = "preview.png";
+    private const string StitchesFolder = "stitches/";
+    private const string OriginalsFolder = "originals/";
+
+    /// <summary>The archive as a ZIP; the same content gives the same bytes.</summary>
+    public byte[] ToBytes()
+    {
+        using var bytes = new MemoryStream();
+        using (var zip = new ZipArchive(bytes, ZipArchiveMode.Create, leaveOpen: true, Encoding.UTF8))
+        {
+            Add(zip, JobEntry, Encoding.UTF8.GetBytes(JobDocument.ToJson(Job)));
+            foreach (var (hash, blob) in Stitches.OrderBy(s => s.Key.Hex, StringComparer.Ordinal)) Add(zip, StitchesFolder + hash.Hex, blob.ToBytes());
+            foreach (var o in Originals) Add(zip, $"{OriginalsFolder}{o.DesignId}-{Titles.FileName(o.FileName)}", o.Bytes);
+            if (Picture is not null) Add(zip, PictureEntry, Picture);
+        }
+
+        return bytes.ToArray();
+    }
+
+    /// <summary>Whether bytes begin as a ZIP does.</summary>
+    public static bool LooksLike(ReadOnlySpan<byte> bytes) => bytes.StartsWith("PK\u0003\u0004"u8);
+
+    /// <summary>Reads an archive; nothing in it is used as a path.</summary>
+    /// <exception cref="StitchFileException">It is damaged, too large or none; the message is a sentence.</exception>
+    public static JobArchive FromBytes(byte[] bytes)
+    {
+        try
+        {
+            using var zip = new ZipArchive(new MemoryStream(bytes), ZipArchiveMode.Read);
+            if (zip.Entries.Count > MostEntries) throw new StitchFileException($"The job file holds {zip.Entries.Count:N0} entries, more than any job has. It was not opened.");
+            var left = LargestAltogether;
+            var job = JobDocument.FromJson(Encoding.UTF8.GetString(Read(zip.GetEntry(JobEntry) ?? throw new StitchFileException("The job file has no job in it. Check that it is the right file."), ref left)));
+            var stitches = ImmutableDictionary.CreateBuilder<BlobHash, StitchBlob>();
+            var originals = ImmutableArray.CreateBuilder<ArchivedOriginal>();
+            byte[]? picture = null;
+            foreach (var entry in zip.Entries)
+            {
+                if (entry.FullName == PictureEntry) picture = Read(entry, ref left);
+                else if (entry.FullName.StartsWith(StitchesFolder, StringComparison.Ordinal)) AddStitches(stitches, entry, Read(entry, ref left));
+                else if (Original().Match(entry.FullName) is { Success: true } name) originals.Add(new(long.Parse(name.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture), Titles.FileName(name.Groups[2].Value), Read(entry, ref left)));
+            }
+
+            foreach (var slice in job.Order.SelectMany(p => p.Slices))
+            {
+                if (!stitches.TryGetValue(slice.Blob, out var blob)) throw new StitchFileException("The job file lacks stitches that its job names; it was cut short or changed. Save the job again on the other computer.");
+                if ((long)slice.First + slice.Count > blob.Count) throw new StitchFileException("The job file names more stitches than it holds. Save the job again on the other computer.");
+            }
+
+            return new(job, stitches.ToImmutable(), originals.ToImmutable(), picture);
+        }
+        catch (Exception e) when (e is InvalidDataException or EndOfStreamException or NotSupportedException or ArgumentException or OverflowException)
+        {
+            throw new StitchFileException($"The job file is damaged and cannot be opened ({e.Message.TrimEnd('.')}). Copy it anew from where it came.");
+        }
+    }
+
+    [GeneratedRegex("^originals/([0-9]{1,18})-([^/\\\\]+)$")]
+    private static partial Regex Original();
+
+    private static void AddStitches(ImmutableDictionary<BlobHash, StitchBlob>.Builder stitches, ZipArchiveEntry entry, byte[] bytes)
+    {
+        var hash = BlobHash.Of(bytes);
+        if (entry.FullName != StitchesFolder + hash.Hex) throw new StitchFileException("Stitches in the job file are not what their name says; the file was damaged. Copy it anew from where it came.");
+        stitches[hash] = StitchBlob.FromBytes(bytes);
+    }
+
+    private static void Add(ZipArchive zip, string name, byte[] bytes)
+    {
+        var entry = zip.CreateEntry(name, CompressionLevel.Fastest);
+        entry.LastWriteTime = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
+        using var stream = entry.Open();
+        stream.Write(bytes);
+    }
+
+    /// <summary>Reads an entry, trusting neither its stated length nor its ratio.</summary>
+    private static byte[] Read(ZipArchiveEntry entry, ref long left)
+    {
+        var most = Math.Min(Math.Min(LargestEntry, left), Math.Max(1 << 20, entry.CompressedLength * MostRatio));
+        using var stream = entry.Open();
+        using var bytes = new MemoryStream();
+        var buffer = new byte[81_920];
+        for (int n; (n = stream.Read(buffer)) > 0;)
+        {
+            if (bytes.Length + n > most) throw new StitchFileException("The job file swells up to far more than any job needs. It was not opened.");
+            bytes.Write(buffer, 0, n);
+        }
+
+        left -= bytes.Length;
+        return bytes.ToArray();
+    }
+}

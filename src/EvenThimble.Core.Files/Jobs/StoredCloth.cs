@@ -1,0 +1,35 @@
+using EvenThimble.Core.Colour;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Jobs;
+
+namespace EvenThimble.Core.Files.Jobs;
+
+/// <summary>A cloth profile as JSON.</summary>
+internal sealed record StoredCloth(
+    string Id, string Name, string Weave, string Colour, double Thickness, double SatinSpacing, double FillSpacing, string[] SatinUnderlay, string[] FillUnderlay, double Compensation,
+    string? Stabilizer, string? Needle, string? Topping, int Speed, string? Advice)
+{
+    public static StoredCloth Of(ClothProfile p) => new(
+        p.Id, p.Name, p.Weave.ToString(), p.UsualColour.Hex, p.ThicknessMm, p.SatinSpacing, p.FillSpacing, Layers(p.SatinUnderlay), Layers(p.FillUnderlay), p.Compensation,
+        p.Stabilizer, p.Needle, p.Topping, p.SpeedPercent, p.Advice);
+
+    public ClothProfile ToProfile() => new(Id ?? string.Empty, Name ?? string.Empty, Enum.Parse<Weave>(Weave), Rgb.OfHex(Colour), Thickness)
+    {
+        SatinSpacing = Usable(SatinSpacing),
+        FillSpacing = Usable(FillSpacing),
+        SatinUnderlay = Layers(SatinUnderlay),
+        FillUnderlay = Layers(FillUnderlay),
+        Compensation = Compensation,
+        Stabilizer = Stabilizer ?? string.Empty,
+        Needle = Needle ?? string.Empty,
+        Topping = Topping ?? string.Empty,
+        SpeedPercent = Speed,
+        Advice = Advice ?? string.Empty,
+    };
+
+    private static double Usable(double spacing) => spacing is >= StitchFields.LeastSpacing and <= StitchFields.MostSpacing ? spacing : throw new InvalidDataException("A stored cloth has a spacing that cannot be sewn.");
+
+    private static string[] Layers(UnderlayLayers layers) => [layers.First.ToString(), layers.Second.ToString()];
+
+    private static UnderlayLayers Layers(string[] layers) => new(Enum.Parse<Underlay>(layers[0]), Enum.Parse<Underlay>(layers[1]));
+}

@@ -1,0 +1,249 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Machines;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
+using EvenThimble.Core.Threads;
+
+namespace EvenThimble.Core.Jobs;
+
+/// <summary>One change of a job: a pure function, with a label for the history.</summary>
+public abstract record JobEdit
+{
+    /// <summary>The job after the edit.</summary>
+    /// <exception cref="EditRefusedException">It cannot be done; the message says why.</exception>
+    public abstract Job Apply(Job job);
+
+    /// <summary>What it did, in the past tense, from the job before it.</summary>
+    public abstract string Label(Job before);
+
+    /// <summary>Millimetres as the history writes them.</summary>
+    protected static string Mm(double v) => v.ToString("0.##", CultureInfo.InvariantCulture);
+}
+
+/// <summary>Several edits as one step of the history.</summary>
+public sealed record EditsTogether(string Said, ImmutableArray<JobEdit> Edits) : JobEdit
+{
+    /// <inheritdoc/>
+    public override Job Apply(Job job) => Edits.Aggregate(job, (j, edit) => edit.Apply(j));
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => Said;
+}
+
+/// <summary>An edit of chosen parts.</summary>
+public abstract record PartsEdit(IReadOnlySet<PartId> Parts) : JobEdit
+{
+    /// <inheritdoc/>
+    public sealed override Job Apply(Job job)
+    {
+        if (Parts.Count == 0) throw new EditRefusedException("Nothing is selected. Choose a part on the cloth or on the sewing line first.");
+        if (Parts.FirstOrDefault(id => job.Order.Find(id) is null) is { Value: > 0 })
+            throw new EditRefusedException("A selected part is no longer in this job. Choose again.");
+        return job with { Order = Change(job) };
+    }
+
+    /// <summary>The order after the edit; every chosen part is known to be in it.</summary>
+    protected abstract SewingOrder Change(Job job);
+
+    /// <summary>The chosen parts as words: the name of one, or how many.</summary>
+    protected string Named(Job job)
+    {
+        var chosen = job.Order.Where(p => Parts.Contains(p.Id)).ToList();
+        return chosen.Count == 1 ? chosen[0].Name : chosen.Count == job.Order.Count ? "everything" : $"{chosen.Count} parts";
+    }
+}
+
+/// <summary>Gives parts another thread; a part that bore its thread's name takes the new one.</summary>
+public sealed record Recolour(IReadOnlySet<PartId> Parts, SewingThread Thread) : PartsEdit(Parts)
+{
+    /// <inheritdoc/>
+    protected override SewingOrder Change(Job job) =>
+        job.Order.With(Parts, p => p with { Thread = Thread, Name = IsNamedAfter(p.Name, p.Thread.Name) ? Thread.Name + p.Name[p.Thread.Name.Length..] : p.Name });
+
+    /// <summary>Whether a part bears its thread's name, perhaps with a number after it.</summary>
+    private static bool IsNamedAfter(string name, string thread) =>
+        name == thread || (name.StartsWith(thread + ", ", StringComparison.Ordinal) && name.AsSpan(thread.Length + 2).IndexOfAnyExceptInRange('0', '9') < 0);
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Recoloured {Named(before)} to {Thread.Label}";
+}
+
+/// <summary>Moves parts by millimetres.</summary>
+public sealed record ShiftParts(IReadOnlySet<PartId> Parts, double Dx, double Dy) : PartsEdit(Parts)
+{
+    /// <summary>No job is larger than this, mm from the centre: far more than any machine reaches, and well inside the files.</summary>
+    public const double FarthestMm = 2_000;
+
+    /// <inheritdoc/>
+    protected override SewingOrder Change(Job job)
+    {
+        if (!double.IsFinite(Dx) || !double.IsFinite(Dy)) throw new EditRefusedException("That is not a distance. Type millimetres, such as 12.5.");
+        return job.Order.With(Parts, p =>
+        {
+            var moved = p.Placement.Shifted(Dx, Dy);
+            if (Math.Abs(moved.X) > FarthestMm || Math.Abs(moved.Y) > FarthestMm)
+                throw new EditRefusedException($"That is more than {FarthestMm / 1000:0} m from the centre. Nothing was moved.");
+            return p with { Placement = moved };
+        });
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Moved {Named(before)} by {Mm(Dx)}, {Mm(Dy)} mm";
+}
+
+/// <summary>Turns parts clockwise by degrees about a place of the job.</summary>
+public sealed record TurnParts(IReadOnlySet<PartId> Parts, double Degrees, Point About) : PartsEdit(Parts)
+{
+    /// <inheritdoc/>
+    protected override SewingOrder Change(Job job)
+    {
+        if (!double.IsFinite(Degrees)) throw new EditRefusedException("That is not an angle. Type degrees, such as 15.");
+        return job.Order.With(Parts, p => p with { Placement = p.Placement.Turned(Degrees, About) });
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Turned {Named(before)} by {Mm(Degrees)}°";
+}
+
+/// <summary>Moves parts so that the middle of what they cover lies on the centre.</summary>
+public sealed record CentreParts(IReadOnlySet<PartId> Parts, Point Middle) : PartsEdit(Parts)
+{
+    /// <inheritdoc/>
+    protected override SewingOrder Change(Job job) =>
+        job.Order.With(Parts, p => p with { Placement = p.Placement.Shifted(-Middle.X, -Middle.Y) });
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Centred {Named(before)}";
+}
+
+/// <summary>Puts parts at a place of the sewing order, keeping their order among themselves.</summary>
+public sealed record PlaceInOrder(IReadOnlySet<PartId> Parts, int Index) : PartsEdit(Parts)
+{
+    /// <inheritdoc/>
+    protected override SewingOrder Change(Job job) => job.Order.Moved(Parts, Math.Clamp(Index, 0, job.Order.Count));
+
+    /// <inheritdoc/>
+    public override string Label(Job before)
+    {
+        var next = before.Order.Skip(Index).FirstOrDefault(p => !Parts.Contains(p.Id));
+        return next is null ? $"Put {Named(before)} last" : $"Put {Named(before)} before {next.Name}";
+    }
+}
+
+/// <summary>Moves parts one step earlier or later in the sewing order.</summary>
+public sealed record StepInOrder(IReadOnlySet<PartId> Parts, bool Earlier) : PartsEdit(Parts)
+{
+    /// <inheritdoc/>
+    protected override SewingOrder Change(Job job) => Earlier ? job.Order.Earlier(Parts) : job.Order.Later(Parts);
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Moved {Named(before)} {(Earlier ? "earlier" : "later")}";
+}
+
+/// <summary>Hides parts on the screen or shows them again.</summary>
+public sealed record HideParts(IReadOnlySet<PartId> Parts, bool Hidden) : PartsEdit(Parts)
+{
+    /// <inheritdoc/>
+    protected override SewingOrder Change(Job job) => job.Order.With(Parts, p => p with { Hidden = Hidden });
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"{(Hidden ? "Hid" : "Showed")} {Named(before)}";
+}
+
+/// <summary>Locks parts, so that a click reaches what lies below, or unlocks them.</summary>
+public sealed record LockParts(IReadOnlySet<PartId> Parts, bool Locked) : PartsEdit(Parts)
+{
+    /// <inheritdoc/>
+    protected override SewingOrder Change(Job job) => job.Order.With(Parts, p => p with { Locked = Locked });
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"{(Locked ? "Locked" : "Unlocked")} {Named(before)}";
+}
+
+/// <summary>Gives parts a name, as the sewing line shows it.</summary>
+public sealed record NameParts(IReadOnlySet<PartId> Parts, string Name) : PartsEdit(Parts)
+{
+    /// <inheritdoc/>
+    protected override SewingOrder Change(Job job)
+    {
+        var name = Titles.Clean(Name);
+        if (name.Length == 0) throw new EditRefusedException("A part needs a name of at least one letter.");
+        return job.Order.With(Parts, p => p with { Name = name });
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Named {Named(before)} “{Titles.Clean(Name)}”";
+}
+
+/// <summary>Says what parts are for.</summary>
+public sealed record GiveRole(IReadOnlySet<PartId> Parts, PartRole Role) : PartsEdit(Parts)
+{
+    /// <inheritdoc/>
+    protected override SewingOrder Change(Job job) => job.Order.With(Parts, p => p with { Role = Role });
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Made {Named(before)} the {Role.InWords()}";
+}
+
+/// <summary>Chooses machine and hoop.</summary>
+public sealed record ChooseHoop(string MachineId, string HoopId) : JobEdit
+{
+    /// <inheritdoc/>
+    public override Job Apply(Job job)
+    {
+        var machine = SewingMachineModel.Find(MachineId) ?? throw new EditRefusedException("That machine is not known here.");
+        if (machine.Hoops.All(h => h.Id != HoopId)) throw new EditRefusedException($"{machine.Name} has no such hoop.");
+        return job with { Hoop = new(MachineId, HoopId) };
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before)
+    {
+        var chosen = new HoopChoice(MachineId, HoopId);
+        return $"Chose {chosen.Machine.Name}, {chosen.Field.Name}";
+    }
+}
+
+/// <summary>Chooses the fabric and its colour.</summary>
+public sealed record ChooseCloth(Cloth Cloth) : JobEdit
+{
+    /// <inheritdoc/>
+    public override Job Apply(Job job) =>
+        job with { Cloth = Cloth };
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Laid it on {Cloth.Profile.Name}";
+}
+
+/// <summary>Gives the job another title.</summary>
+public sealed record RenameJob(string Title) : JobEdit
+{
+    /// <inheritdoc/>
+    public override Job Apply(Job job)
+    {
+        var title = Titles.Clean(Title);
+        return title.Length == 0 ? throw new EditRefusedException("A job needs a title of at least one letter.") : job with { Title = title };
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Named the job “{Titles.Clean(Title)}”";
+}
+
+/// <summary>Sets the name for machines that show only a few plain letters.</summary>
+public sealed record SetShortTitle(string ShortTitle) : JobEdit
+{
+    /// <inheritdoc/>
+    public override Job Apply(Job job)
+    {
+        var plain = Titles.Clean(ShortTitle);
+        if (plain.Length is 0 or > Titles.ShortLength || !Titles.IsPlain(plain))
+            throw new EditRefusedException($"A short name has 1 to {Titles.ShortLength} plain letters, digits, spaces or - and _.");
+        return job with { ShortTitle = plain };
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Set the short name “{Titles.Clean(ShortTitle)}”";
+}

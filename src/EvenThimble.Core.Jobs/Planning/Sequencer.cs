@@ -1,0 +1,219 @@
+using System.Collections.Immutable;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Stitches;
+
+namespace EvenThimble.Core.Planning;
+
+/// <summary>
+/// Makes the sewing plan of a job. Slices that follow each other as they did in their blob are taken over record by record, so that an
+/// untouched design is sewn exactly as it came; where an edit has put others side by side, the way between them is made anew, and what the user has cut is tied.
+/// </summary>
+public static class Sequencer
+{
+    /// <summary>The plan of a job.</summary>
+    /// <param name="job">What is wanted.</param>
+    /// <param name="source">Where bought stitches come from.</param>
+    /// <param name="memory">Where stitches are made and remembered; null: made anew.</param>
+    /// <param name="cancel">Stops the work.</param>
+    public static SewingPlan Plan(Job job, IStitchSource source, StitchMemory? memory = null, CancellationToken cancel = default)
+    {
+        var plan = Whole(job, source, memory, cancel);
+        return job.SewsOnlySeen ? Covering.Apply(job, plan, cancel).Plan : plan;
+    }
+
+    /// <summary>The plan with what later parts hide, whether the job leaves it out or not.</summary>
+    public static SewingPlan Whole(Job job, IStitchSource source, StitchMemory? memory = null, CancellationToken cancel = default)
+    {
+        memory ??= new();
+        var builder = new StitchBuilder(job.Order.Sum(p => p.Slices.Sum(s => s.Count)) + (4 * job.Order.Count));
+        var ranges = new List<(Part Part, int First)>();
+        Stretch? before = null;
+        foreach (var part in job.Order)
+        {
+            cancel.ThrowIfCancellationRequested();
+            var start = -1;
+            foreach (var stretch in Stretches(part, job, source, memory, cancel))
+            {
+                if (stretch.Blob.Count == 0) continue;
+                if (stretch.GoesOnFrom(before, builder.Count == 0))
+                {
+                    if (start < 0) start = builder.Count;
+                    Append(builder, stretch, stretch.First);
+                }
+                else
+                {
+                    var cut = Finish(builder, before, stretch);
+                    if (start < 0) start = builder.Count;
+                    AppendFresh(builder, stretch, tied: cut && stretch.CutBefore, goesOn: !cut && before is not null && stretch.IsOneWith(before));
+                }
+
+                before = stretch;
+            }
+
+            ranges.Add((part, start < 0 ? builder.Count : start));
+        }
+
+        if (before is { CutAfter: true }) TieOff(builder);
+        return Assemble(builder.ToBlob(), ranges);
+    }
+
+    /// <summary>Records that are sewn in one go.</summary>
+    /// <param name="Part">The part they are of.</param>
+    /// <param name="Blob">Where they stand.</param>
+    /// <param name="First">The first.</param>
+    /// <param name="End">The one after the last.</param>
+    /// <param name="Place">Where they lie in the job.</param>
+    /// <param name="Slice">The slice, where they are those of a stored blob as it came.</param>
+    private sealed record Stretch(Part Part, StitchBlob Blob, int First, int End, Placement Place, StitchSlice? Slice)
+    {
+        /// <summary>What it is of a stored blob, when it is of one at all.</summary>
+        public StitchSlice? Of { get; init; }
+
+        public bool CutBefore => Of is { CutBefore: true };
+
+        public bool CutAfter => Of is { CutAfter: true };
+
+        /// <summary>Whether the user parted it from what is sewn just before, and did nothing else to either: the thread goes on.</summary>
+        public bool IsOneWith(Stretch before) => Of is { } mine && before.Of is { } theirs && theirs.GoesOnIn(mine) && mine.CutBefore && before.Place == Place;
+
+        /// <summary>Whether these are the records that followed the others when they came, with nothing done to either.</summary>
+        public bool GoesOnFrom(Stretch? before, bool isFirst)
+        {
+            if (Slice is not { } slice) return false;
+            if (before is null) return isFirst && slice.First == 0;
+            return before.Slice is { } other && other.Blob == slice.Blob && other.End == slice.First && before.Place == Place
+                && (before.Part.Thread == Part.Thread || !(before.CutAfter || CutBefore));
+        }
+    }
+
+    private static IEnumerable<Stretch> Stretches(Part part, Job job, IStitchSource source, StitchMemory memory, CancellationToken cancel)
+    {
+        if (part.Drawn is { } drawn)
+        {
+            var made = memory.Drawn(drawn, part.Placement.Size, job.Cloth.Profile, cancel);
+            yield return new(part, made, 0, made.Count, part.Placement.Unsized, null);
+            yield break;
+        }
+
+        foreach (var slice in part.Slices)
+        {
+            var place = slice.In(part.Placement);
+            if (slice.Rework.Makes(place.Size))
+            {
+                var made = memory.Reworked(source, slice, place.Size, cancel);
+                yield return new(part, made, 0, made.Count, place.Unsized, null) { Of = slice };
+            }
+            else
+            {
+                yield return new(part, source.Get(slice.Blob), slice.First, slice.End, place, slice) { Of = slice };
+            }
+        }
+    }
+
+    private static SewingPlan Assemble(StitchBlob records, List<(Part Part, int First)> ranges)
+    {
+        var parts = ImmutableArray.CreateBuilder<PlannedPart>(ranges.Count);
+        for (var i = 0; i < ranges.Count; i++)
+        {
+            var (part, first) = ranges[i];
+            var end = i + 1 < ranges.Count ? ranges[i + 1].First : records.Count;
+            parts.Add(new(part.Id, part.Name, part.Thread, part.Role, first, end - first, records.BoundsOf(first, end - first)));
+        }
+
+        return new(records, parts.ToImmutable());
+    }
+
+    /// <summary>Ends what was sewn before: no leap to where it once went on, and a trim where the thread would lie across the cloth. Tells whether the thread is cut there.</summary>
+    private static bool Finish(StitchBuilder builder, Stretch? before, Stretch next)
+    {
+        if (before is null) return true;
+        builder.DropTrailingJumps();
+        if (builder.Last is StitchKind.Trim || builder.Count == 0) return true;
+        if (before.Part.Thread == next.Part.Thread && builder.Needle.DistanceTo(StartOf(next)) <= (next.IsOneWith(before) ? Limits.LongestStitch : Limits.TrimOver)) return false;
+        if (before.CutAfter) TieOff(builder);
+        builder.Trim();
+        return true;
+    }
+
+    /// <summary>Ties the end of what was sewn, back along its last stitch, unless it is tied already.</summary>
+    private static void TieOff(StitchBuilder builder)
+    {
+        var last = builder.Count - 1;
+        if (last < 1 || builder.Last != StitchKind.Stitch || IsTied(i => last - i >= 0 && builder.KindAt(last - i) == StitchKind.Stitch ? builder.At(last - i) : null)) return;
+        var back = last - 1;
+        while (back > 0 && builder.At(back).DistanceTo(builder.Needle) < Limits.TieStitch / 2) back--;
+        Ties.Tie(builder, builder.Needle, builder.At(back));
+    }
+
+    /// <summary>Whether small stitches hold the thread at the end from which points are given.</summary>
+    private static bool IsTied(Func<int, Point?> pointAt)
+    {
+        const int among = 5, enough = 3;
+        var small = 0;
+        for (var i = 0; i < among && pointAt(i) is { } a && pointAt(i + 1) is { } b; i++)
+            if (a.DistanceTo(b) <= Limits.TieStitch * 1.5 && (i == 0 || pointAt(0) is { } first && first.DistanceTo(b) <= Limits.TieStitch * 1.5))
+                small++;
+        return small >= enough;
+    }
+
+    /// <summary>Where the needle must be before the first stitch: the last leap before it, else the stitch itself.</summary>
+    private static Point StartOf(Stretch stretch)
+    {
+        var first = FirstStitch(stretch);
+        if (first >= stretch.End) return stretch.Place.Place(stretch.Blob.At(stretch.First));
+        var led = first > stretch.First && stretch.Blob.Kinds[first - 1] == StitchKind.Jump;
+        return stretch.Place.Place(stretch.Blob.At(led ? first - 1 : first));
+    }
+
+    private static void AppendFresh(StitchBuilder builder, Stretch stretch, bool tied, bool goesOn)
+    {
+        var start = StartOf(stretch);
+        if (builder.Count == 0 || (builder.Needle != start && !goesOn)) builder.Jump(start);
+
+        // Stops that stood before the first stitch are messages to the operator and stay.
+        var first = FirstStitch(stretch);
+        for (var i = stretch.First; i < first; i++)
+            if (stretch.Blob.Kinds[i] == StitchKind.Stop)
+                builder.Stop(stretch.Blob.Messages.GetValueOrDefault(i, string.Empty));
+        if (tied && first < stretch.End - 1 && !IsTied(i => first + i < stretch.End && stretch.Blob.Kinds[first + i] == StitchKind.Stitch ? stretch.Place.Place(stretch.Blob.At(first + i)) : null))
+        {
+            var (at, on) = (stretch.Place.Place(stretch.Blob.At(first)), first + 1);
+            while (on < stretch.End - 1 && stretch.Place.Place(stretch.Blob.At(on)).DistanceTo(at) < Limits.TieStitch / 2) on++;
+            builder.Stitch(at);
+            Ties.Tie(builder, at, stretch.Place.Place(stretch.Blob.At(on)));
+            first++;
+        }
+
+        Append(builder, stretch, first);
+    }
+
+    private static int FirstStitch(Stretch stretch)
+    {
+        var i = stretch.First;
+        while (i < stretch.End && stretch.Blob.Kinds[i] != StitchKind.Stitch) i++;
+        return i;
+    }
+
+    private static void Append(StitchBuilder builder, Stretch stretch, int first)
+    {
+        var blob = stretch.Blob;
+        for (var i = first; i < stretch.End; i++)
+        {
+            switch (blob.Kinds[i])
+            {
+                case StitchKind.Stitch or StitchKind.Jump:
+                    builder.Add(blob.Kinds[i], stretch.Place.Place(blob.At(i)));
+                    break;
+                case StitchKind.Trim:
+                    builder.Trim();
+                    break;
+                case StitchKind.Stop:
+                    builder.Stop(blob.Messages.GetValueOrDefault(i, string.Empty));
+                    break;
+            }
+        }
+    }
+}

@@ -1,0 +1,59 @@
+using System.Collections.Immutable;
+using EvenThimble.Core.Machines;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Threads;
+
+namespace EvenThimble.Core.Planning;
+
+/// <summary>How much of one thread a plan takes.</summary>
+/// <param name="Thread">The thread.</param>
+/// <param name="TopMetres">Length on top, m, tails included.</param>
+/// <param name="Stitches">Needle points.</param>
+public sealed record ThreadUse(SewingThread Thread, double TopMetres, int Stitches);
+
+/// <summary>How long a plan sews and what it takes.</summary>
+/// <param name="Minutes">Time on one machine, minutes, thread changes and trims included.</param>
+/// <param name="Threads">Use of each thread, in the order they are first used.</param>
+public sealed record SewingEstimate(double Minutes, ImmutableArray<ThreadUse> Threads)
+{
+    private const double TrimSeconds = 7;
+    private const double ChangeSecondsOneNeedle = 60;
+    private const double ChangeSecondsManyNeedles = 12;
+    private const double TailMm = 20;
+
+    // Machines slow down for long throws: full speed up to here, then in proportion to the length.
+    private const double FullSpeedUpToMm = 4;
+
+    /// <summary>The estimate for a machine and a cloth of a thickness (mm).</summary>
+    public static SewingEstimate Of(SewingPlan plan, SewingMachineModel machine, double clothThickness)
+    {
+        var use = plan.Threads.ToDictionary(t => t, _ => (Mm: 0.0, Stitches: 0));
+        double seconds = 0;
+        var records = plan.Records;
+        foreach (var part in plan.Parts)
+        {
+            var (mm, stitches) = use[part.Thread];
+            for (var i = part.First; i < part.End; i++)
+            {
+                switch (records.Kinds[i])
+                {
+                    case StitchKind.Stitch:
+                        var length = i > 0 ? records.At(i - 1).DistanceTo(records.At(i)) : 0;
+                        mm += length + (2 * clothThickness);
+                        stitches++;
+                        seconds += 60.0 / machine.StitchesPerMinute * Math.Max(1, length / FullSpeedUpToMm);
+                        break;
+                    case StitchKind.Trim:
+                        mm += 2 * TailMm;
+                        seconds += TrimSeconds;
+                        break;
+                }
+            }
+
+            use[part.Thread] = (mm, stitches);
+        }
+
+        seconds += plan.ThreadChanges * (machine.Needles > 1 ? ChangeSecondsManyNeedles : ChangeSecondsOneNeedle);
+        return new(seconds / 60, [.. plan.Threads.Select(t => new ThreadUse(t, use[t].Mm / 1000, use[t].Stitches))]);
+    }
+}

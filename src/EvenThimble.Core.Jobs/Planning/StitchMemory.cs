@@ -1,0 +1,51 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Recognition;
+using EvenThimble.Core.Respacing;
+using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Stitches;
+
+namespace EvenThimble.Core.Planning;
+
+/// <summary>The stitches of parts before they are placed: made of what is drawn, or bought ones read and made anew. Recent ones are remembered, so that only what was changed is made again.</summary>
+public sealed class StitchMemory
+{
+    private const long MostRecords = 1_500_000;
+    private const int WeightOfOne = 100;
+
+    /// <summary>What of a cloth the stitches depend on, with the shape and its settings.</summary>
+    private readonly record struct Drawing(DrawnShape Shape, StitchSettings Settings, Sizing Size, double SatinSpacing, double FillSpacing, UnderlayLayers SatinUnderlay, UnderlayLayers FillUnderlay, double Compensation);
+
+    private readonly record struct Stretch(BlobHash Blob, int First, int Count);
+
+    private readonly record struct Reworking(Stretch Of, Sizing Size, Rework Rework);
+
+    private readonly RecentlyMade<Drawing, StitchBlob> _drawn = new(MostRecords, b => b.Count + WeightOfOne);
+    private readonly RecentlyMade<Stretch, ReadStitches> _read = new(MostRecords, r => r.Stitches.Count + WeightOfOne);
+    private readonly RecentlyMade<Reworking, StitchBlob> _reworked = new(MostRecords, b => b.Count + WeightOfOne);
+
+    /// <summary>The stitches of a shape at a size on a cloth.</summary>
+    public StitchBlob Drawn(DrawnPart drawn, Sizing size, ClothProfile cloth, CancellationToken cancel = default) => _drawn.Get(
+        new(drawn.Shape, drawn.Settings, size, cloth.SatinSpacing, cloth.FillSpacing, cloth.SatinUnderlay, cloth.FillUnderlay, cloth.Compensation),
+        () =>
+        {
+            var (shape, settings) = (drawn.Shape, drawn.Settings);
+            if (!size.IsOriginal)
+            {
+                shape = shape.Moved(size.Apply);
+                settings = settings with { Start = settings.Start is { } s ? size.Apply(s) : null, End = settings.End is { } e ? size.Apply(e) : null };
+            }
+
+            return Digitizer.Stitch(shape, settings, cloth, cancel);
+        });
+
+    /// <summary>Bought stitches, with what they were read as.</summary>
+    public ReadStitches Read(IStitchSource source, StitchSlice slice) =>
+        _read.Get(new(slice.Blob, slice.First, slice.Count), () => ReadStitches.Of(source.Get(slice.Blob).Cut(slice.First, slice.Count)));
+
+    /// <summary>Bought stitches at a size with all that is done to them, neither turned nor moved.</summary>
+    public StitchBlob Reworked(IStitchSource source, StitchSlice slice, Sizing size, CancellationToken cancel = default) =>
+        _reworked.Get(new(new(slice.Blob, slice.First, slice.Count), size, slice.Rework), () => Respacer.Make(Read(source, slice), size, slice.Rework, cancel));
+}

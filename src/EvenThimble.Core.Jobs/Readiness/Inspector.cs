@@ -1,0 +1,116 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
+
+namespace EvenThimble.Core.Readiness;
+
+/// <summary>Looks a job over before it is sewn.</summary>
+public static class Inspector
+{
+    /// <summary>All findings for the job's own machine and hoop, the most serious first.</summary>
+    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan) => Inspect(job, plan, job.Hoop.Machine, job.Hoop.Field);
+
+    /// <summary>All findings for a machine and one of its hoops, the most serious first.</summary>
+    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field)
+    {
+        if (plan.StitchCount == 0)
+            return [new("empty", FindingLevel.Trouble, "There are no stitches in this job.", "Draw something with Add, or open a design from the shelf.")];
+        return
+        [
+            .. new[]
+                {
+                    FitAdvisor.Check(job, plan, machine, field), TooManyStitches(plan, machine), TooManyChanges(plan, machine),
+                    TooManyThreads(plan, machine), LongStitches(plan, machine), Name(job, machine), HiddenParts(job),
+                }
+                .OfType<Finding>()
+                .OrderByDescending(f => f.Level),
+        ];
+    }
+
+    /// <summary>The name a job bears on a machine: its title, or a short plain one where the machine can show no other.</summary>
+    public static string NameOn(Job job, SewingMachineModel machine)
+    {
+        if (machine.NameLength is not { } most || (job.Title.Length <= most && Titles.IsPlain(job.Title))) return job.Title;
+        return job.ShortTitle ?? Titles.Plain(job.Title, most);
+    }
+
+    private static Finding? TooManyStitches(SewingPlan plan, SewingMachineModel machine)
+    {
+        if (plan.StitchCount <= machine.MostStitches) return null;
+        var others = SewingMachineModel.All.Where(m => plan.StitchCount <= m.MostStitches && m.SmallestHoopFor(plan.Bounds.Width, plan.Bounds.Height) is { Turned: false });
+        return new("too-many-stitches", FindingLevel.Trouble,
+            $"{Number(plan.StitchCount)} stitches are more than {machine.Name} takes ({Number(machine.MostStitches)}).",
+            "It would not list the file. Use a machine that takes more.")
+        {
+            Remedies = [.. others.Select(m => Use(m, m.SmallestHoopFor(plan.Bounds.Width, plan.Bounds.Height)!.Value.Field))],
+        };
+    }
+
+    private static Finding? TooManyChanges(SewingPlan plan, SewingMachineModel machine)
+    {
+        if (machine.MostThreadChanges is not { } most || plan.ThreadChanges <= most) return null;
+        return new("too-many-changes", FindingLevel.Trouble,
+            $"{plan.ThreadChanges} thread changes are more than {machine.Name} takes ({most}).",
+            "Put parts of one thread side by side on the sewing line, or use a machine that takes more.");
+    }
+
+    private static Finding? TooManyThreads(SewingPlan plan, SewingMachineModel machine)
+    {
+        if (machine.Needles <= 1 || plan.Threads.Length <= machine.Needles) return null;
+        return new("too-many-threads", FindingLevel.Attention,
+            $"{plan.Threads.Length} threads are more than the {machine.Needles} needles of {machine.Name}.",
+            "Somebody has to change cones while it sews; give parts that look alike one thread.");
+    }
+
+    private static Finding? LongStitches(SewingPlan plan, SewingMachineModel machine)
+    {
+        var records = plan.Records;
+        var (count, first) = (0, 0);
+        for (var i = 1; i < records.Count; i++)
+        {
+            if (records.Kinds[i] != StitchKind.Stitch || records.Kinds[i - 1] != StitchKind.Stitch) continue;
+            if (records.At(i - 1).DistanceTo(records.At(i)) <= machine.LongestStitch) continue;
+            if (count++ == 0) first = i;
+        }
+
+        if (count == 0) return null;
+        return new("long-stitches", FindingLevel.Attention,
+            $"{(count == 1 ? "One stitch is" : $"{Number(count)} stitches are")} longer than {machine.LongestStitch.ToString("0.0", CultureInfo.InvariantCulture)} mm, the longest that {machine.Name} makes.",
+            "The machine will leap there, and the thread will lie loose. Look at the place.")
+        {
+            Record = first,
+        };
+    }
+
+    private static Finding? Name(Job job, SewingMachineModel machine)
+    {
+        var name = NameOn(job, machine);
+        if (name == job.Title) return null;
+        var mostLetters = machine.NameLength ?? Titles.ShortLength;
+        var finding = new Finding("name", FindingLevel.Note,
+            $"{machine.Name} shows {mostLetters} plain letters; there the job is called “{name}”.",
+            job.ShortTitle is null ? "Keep this short name, or give the job a shorter title in plain letters." : "You chose this short name.");
+        return job.ShortTitle is null ? finding with { Remedies = [new("short-name", $"Keep “{name}”", new SetShortTitle(name))] } : finding;
+    }
+
+    private static Finding? HiddenParts(Job job)
+    {
+        var hidden = job.Order.Where(p => p.Hidden).Select(p => p.Id).ToHashSet();
+        if (hidden.Count == 0) return null;
+        return new("hidden", FindingLevel.Note,
+            hidden.Count == 1 ? "One part is hidden on the screen; it is sewn all the same." : $"{hidden.Count} parts are hidden on the screen; they are sewn all the same.",
+            "Show them to see what the machine will sew.")
+        {
+            Remedies = [new("show-all", "Show them", new HideParts(hidden, false))],
+        };
+    }
+
+    private static Remedy Use(SewingMachineModel machine, HoopField field) =>
+        new($"use-{machine.Id}-{field.Id}", $"Use {machine.Name}, {field.Name}", new ChooseHoop(machine.Id, field.Id));
+
+    private static string Number(int n) => n.ToString("N0", CultureInfo.InvariantCulture);
+}

@@ -1,0 +1,126 @@
+using EvenThimble.Core.Digitizing.Fill;
+using EvenThimble.Core.Digitizing.Lines;
+using EvenThimble.Core.Geometry;
+
+namespace EvenThimble.Core.Craft;
+
+/// <summary>How a drawn shape is stitched.</summary>
+public enum StitchWay : byte
+{
+    /// <summary>Fill, satin and run by the width of each place.</summary>
+    Automatic,
+
+    /// <summary>Rows over the area.</summary>
+    Fill,
+
+    /// <summary>Rows whose needle points draw a pattern.</summary>
+    PatternedFill,
+
+    /// <summary>Throws across the strokes of the area.</summary>
+    Satin,
+
+    /// <summary>Satin of one width along the line.</summary>
+    LineSatin,
+
+    /// <summary>A single line of stitches.</summary>
+    Run,
+
+    /// <summary>A line of stitches, each sewn three times.</summary>
+    TripleRun,
+
+    /// <summary>A row of small figures along the line.</summary>
+    MotifRow,
+}
+
+/// <summary>The words for ways to stitch.</summary>
+public static class StitchWays
+{
+    private static readonly string[] Words = ["automatic", "fill", "patterned fill", "satin", "satin line", "run", "triple run", "motif row"];
+
+    /// <summary>All ways.</summary>
+    public static IReadOnlyList<StitchWay> All { get; } = Enum.GetValues<StitchWay>();
+
+    /// <summary>The way in words.</summary>
+    public static string InWords(this StitchWay way) => Words[(int)way];
+
+    /// <summary>The way of words, or false.</summary>
+    public static bool TryParse(string? words, out StitchWay way)
+    {
+        var index = Array.FindIndex(Words, w => w.Equals(words?.Trim(), StringComparison.OrdinalIgnoreCase));
+        way = (StitchWay)Math.Max(index, 0);
+        return index >= 0;
+    }
+
+    /// <summary>Whether it stitches the area rather than the line around it.</summary>
+    public static bool IsOfArea(this StitchWay way) => way is StitchWay.Automatic or StitchWay.Fill or StitchWay.PatternedFill or StitchWay.Satin;
+
+    /// <summary>Whether rows of a fill may come of it.</summary>
+    public static bool HasRows(this StitchWay way) => way is StitchWay.Automatic or StitchWay.Fill or StitchWay.PatternedFill;
+
+    /// <summary>Whether throws of a satin may come of it.</summary>
+    public static bool HasThrows(this StitchWay way) => way is StitchWay.Automatic or StitchWay.Satin or StitchWay.LineSatin;
+}
+
+/// <summary>What the user has set of a shape's stitching; what is null follows the cloth or the craft's usual number.</summary>
+public sealed record StitchSettings(StitchWay Way = StitchWay.Automatic)
+{
+    /// <summary>Between rows or throws, mm.</summary>
+    public double? Spacing { get; init; }
+
+    /// <summary>Direction of rows, degrees clockwise from across.</summary>
+    public double? Angle { get; init; }
+
+    /// <summary>Of a run, or within a row, mm.</summary>
+    public double? StitchLength { get; init; }
+
+    /// <summary>Of a satin line, mm.</summary>
+    public double? Width { get; init; }
+
+    /// <summary>Which motif.</summary>
+    public string? Motif { get; init; }
+
+    /// <summary>Of one motif along the line, mm.</summary>
+    public double? MotifLength { get; init; }
+
+    /// <summary>How motifs follow each other.</summary>
+    public MotifTurn MotifTurn { get; init; }
+
+    /// <summary>Which tile.</summary>
+    public string? Tile { get; init; }
+
+    /// <summary>Size of the tile, 1 as drawn.</summary>
+    public double? TileScale { get; init; }
+
+    /// <summary>Turn of the tile, degrees clockwise; usually that of the rows.</summary>
+    public double? TileAngle { get; init; }
+
+    /// <summary>What is sewn underneath.</summary>
+    public UnderlayLayers? Underlay { get; init; }
+
+    /// <summary>By how much throws and rows are lengthened at each end, mm.</summary>
+    public double? Compensation { get; init; }
+
+    /// <summary>Where to start, in the shape's own place.</summary>
+    public Point? Start { get; init; }
+
+    /// <summary>Where to end, in the shape's own place.</summary>
+    public Point? End { get; init; }
+
+    /// <summary>Direction of rows unless another is set, degrees.</summary>
+    public const double UsualAngle = 35;
+
+    /// <summary>Width of a satin line unless another is set, mm.</summary>
+    public const double UsualWidth = 2.4;
+
+    /// <summary>Length of a motif unless another is set, mm.</summary>
+    public const double UsualMotifLength = 6;
+
+    /// <summary>Spacing that satin has where none is set.</summary>
+    public static double SpacingOn(ClothProfile cloth, StitchWay way) => way is StitchWay.Satin or StitchWay.LineSatin ? cloth.SatinSpacing : cloth.FillSpacing;
+
+    /// <summary>Underlay where none is set.</summary>
+    public static UnderlayLayers UnderlayOn(ClothProfile cloth, StitchWay way) => way is StitchWay.Satin or StitchWay.LineSatin ? cloth.SatinUnderlay : cloth.FillUnderlay;
+
+    /// <summary>Stitch length where none is set, mm.</summary>
+    public static double StitchLengthOf(StitchWay way) => way.HasRows() ? Limits.FillStitch : Limits.RunStitch;
+}

@@ -1,0 +1,108 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing.Fill;
+using EvenThimble.Core.Digitizing.Lines;
+using EvenThimble.Core.Digitizing.Satin;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Stitches;
+
+namespace EvenThimble.Core.Digitizing;
+
+/// <summary>Makes stitches of drawn shapes: what the settings leave open, the cloth decides. The same shape, settings and cloth give the same stitches.</summary>
+public static class Digitizer
+{
+    /// <summary>The stitches of a shape, about its own origin: for each connected area or line a jump to it, a tie-in, the stitches, a tie-off and a trim.</summary>
+    public static StitchBlob Stitch(DrawnShape shape, StitchSettings settings, ClothProfile cloth, CancellationToken cancel = default)
+    {
+        var builder = new StitchBuilder(1024);
+        foreach (var run in Runs(shape, settings, cloth, cancel)) Ties.Add(builder, run);
+        return builder.ToBlob();
+    }
+
+    /// <summary>The unbroken runs of needle points, without ties.</summary>
+    public static IReadOnlyList<List<Point>> Runs(DrawnShape shape, StitchSettings settings, ClothProfile cloth, CancellationToken cancel = default)
+    {
+        var outlines = shape.Paths.Select(p => (Points: p.Flattened(), p.Closed)).Where(p => p.Points.Count > 1).ToList();
+        var sewn = new List<List<Point>>();
+        if (settings.Way.IsOfArea())
+        {
+            var areas = Area.Of(outlines.Where(o => o.Closed).Select(o => o.Points), shape.Rule).ToList();
+            InOrder(areas, a => a.Corners, settings, sewn, cancel, (a, from, to) => OfArea(a, settings, cloth, from, to));
+
+            // Open lines have no area; left to be decided they are run.
+            if (settings.Way == StitchWay.Automatic)
+                InOrder(outlines.Where(o => !o.Closed).ToList(), o => o.Points, settings, sewn, cancel, (o, _, _) => RunLine.Along(o.Points, settings.StitchLength ?? Limits.RunStitch));
+        }
+        else if (settings.Way == StitchWay.LineSatin)
+        {
+            var width = settings.Width ?? StitchSettings.UsualWidth;
+            var bands = outlines.SelectMany(o => LineBand.Of(o.Points, o.Closed, width)).ToList();
+            InOrder(bands, a => a.Corners, settings, sewn, cancel, (a, from, to) => SatinSewing.Sew(a, Style(settings, cloth, StitchWay.LineSatin), from, to));
+        }
+        else
+        {
+            InOrder(outlines, o => o.Points, settings, sewn, cancel, (o, from, _) => OfLine(Begun(o.Points, o.Closed, from), settings));
+        }
+
+        return [.. sewn.Where(r => r.Count > 1)];
+    }
+
+    /// <summary>Sews things one after another, the nearest next; the first is begun at the wanted start, the last ended at the wanted end.</summary>
+    private static void InOrder<T>(List<T> things, Func<T, IEnumerable<Point>> pointsOf, StitchSettings settings, List<List<Point>> into, CancellationToken cancel, Func<T, Point?, Point?, List<Point>> sew)
+    {
+        var needle = settings.Start;
+        var left = new List<T>(things);
+        while (left.Count > 0)
+        {
+            cancel.ThrowIfCancellationRequested();
+            var next = needle is { } at ? left.MinBy(t => pointsOf(t).Min(p => p.DistanceTo(at)))! : left[0];
+            left.Remove(next);
+            var start = into.Count == 0 ? settings.Start : needle is { } n ? pointsOf(next).MinBy(p => p.DistanceTo(n)) : null;
+            var run = sew(next, start, left.Count == 0 ? settings.End : null);
+            into.Add(run);
+            if (run.Count > 0) needle = run[^1];
+        }
+    }
+
+    private static List<Point> OfArea(Area area, StitchSettings settings, ClothProfile cloth, Point? start, Point? end) => settings.Way switch
+    {
+        StitchWay.Satin => SatinSewing.Sew(area, Style(settings, cloth, StitchWay.Satin), start, end),
+        // A spacing set by hand is that of the rows; the satin between them keeps the cloth's own.
+        StitchWay.Automatic => new MixedSewing(area, Rows(settings, cloth), FillLayers(settings, cloth), Style(settings with { Spacing = null }, cloth, StitchWay.Satin)).Sew(start, end),
+        _ => FillSewing.Sew(area, Rows(settings, cloth), FillLayers(settings, cloth), start, end),
+    };
+
+    private static RowFill Rows(StitchSettings settings, ClothProfile cloth)
+    {
+        var angle = settings.Angle ?? StitchSettings.UsualAngle;
+        var tile = settings.Way == StitchWay.PatternedFill ? Tiles.Find(settings.Tile) ?? Tiles.All[0] : null;
+        return new(angle)
+        {
+            Spacing = settings.Spacing ?? cloth.FillSpacing,
+            Stitch = settings.StitchLength ?? Limits.FillStitch,
+            Compensation = settings.Compensation ?? cloth.Compensation,
+            Tile = tile is null ? null : new(tile, settings.TileScale ?? 1, settings.TileAngle ?? angle),
+        };
+    }
+
+    private static IReadOnlyList<Underlay> FillLayers(StitchSettings settings, ClothProfile cloth) => (settings.Underlay ?? cloth.FillUnderlay).Sewn;
+
+    private static SatinStyle Style(StitchSettings settings, ClothProfile cloth, StitchWay way) =>
+        new(settings.Spacing ?? StitchSettings.SpacingOn(cloth, way), settings.Compensation ?? cloth.Compensation) { Underlay = (settings.Underlay ?? cloth.SatinUnderlay).Sewn };
+
+    /// <summary>A line as it is sewn: a closed one comes back to where it begins, the point nearest to the wanted start.</summary>
+    private static List<Point> Begun(List<Point> points, bool closed, Point? start)
+    {
+        if (start is not { } from) return closed ? [.. points, points[0]] : points;
+        if (!closed) return points[0].DistanceTo(from) <= points[^1].DistanceTo(from) ? points : [.. points.AsEnumerable().Reverse()];
+        var first = Enumerable.Range(0, points.Count).MinBy(i => points[i].DistanceTo(from));
+        return [.. points[first..], .. points[..first], points[first]];
+    }
+
+    private static List<Point> OfLine(List<Point> line, StitchSettings settings) => settings.Way switch
+    {
+        StitchWay.TripleRun => RunLine.Tripled(RunLine.Along(line, settings.StitchLength ?? Limits.RunStitch)),
+        StitchWay.MotifRow => MotifRow.Along(line, Motifs.Find(settings.Motif) ?? Motifs.All[0], settings.MotifLength ?? StitchSettings.UsualMotifLength, settings.MotifTurn),
+        _ => RunLine.Along(line, settings.StitchLength ?? Limits.RunStitch),
+    };
+}

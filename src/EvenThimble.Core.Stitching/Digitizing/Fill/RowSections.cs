@@ -1,0 +1,305 @@
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+
+namespace EvenThimble.Core.Digitizing.Fill;
+
+/// <summary>Part of a row that lies inside the area, from left to right, mm, and the room to its neighbours in the row.</summary>
+internal readonly record struct Span(double From, double To, double RoomBefore = double.PositiveInfinity, double RoomAfter = double.PositiveInfinity)
+{
+    public double Width => To - From;
+
+    /// <summary>The nearest place of the span that keeps off its ends where there is room.</summary>
+    public double Within(double x)
+    {
+        var margin = Math.Min(RowSections.WayMargin, Width * 0.3);
+        return Math.Clamp(x, From + margin, To - margin);
+    }
+}
+
+/// <summary>Where one section can be left for another: rows and places on either side.</summary>
+internal readonly record struct Door(int To, int Row, double X, int RowThere, double XThere);
+
+/// <summary>Rows of an area that lie one over another without parting or joining.</summary>
+internal sealed class RowSection(int firstRow)
+{
+    public int FirstRow { get; } = firstRow;
+
+    public List<Span> Spans { get; } = [];
+
+    public List<Door> Doors { get; } = [];
+
+    public int LastRow => FirstRow + Spans.Count - 1;
+
+    public Span At(int row) => Spans[row - FirstRow];
+
+    public bool IsNearerToTop(int row) => row - FirstRow <= LastRow - row;
+}
+
+/// <summary>
+/// An area cut by fine rows of one direction into sections that are monotone across them (a trapezoidal decomposition as of Chazelle and Incerpi 1984, on a raster of rows),
+/// and ways through them that do not leave the area. All places here are turned so that rows lie across.
+/// </summary>
+internal sealed class RowSections
+{
+    /// <summary>Fine rows for each row that is sewn; thin places are connected by the fine ones.</summary>
+    public const int Fine = 5;
+
+    /// <summary>How far ways keep off the edge where there is room, mm.</summary>
+    public const double WayMargin = 0.5;
+
+    private readonly double _angle;
+    private readonly double _top;
+    private readonly double _pitch;
+
+    /// <summary>Cuts an area for rows at an angle (degrees clockwise from across), about a spacing (mm) apart.</summary>
+    public RowSections(Area area, double angle, double spacing)
+    {
+        _angle = angle;
+        var rings = area.Rings.Select(r => r.Select(p => p.Turned(-angle, Point.Zero)).ToArray()).ToList();
+        var box = Box.Around(rings[0]);
+        var rows = Math.Max(1, (int)Math.Round((box.Height / spacing) + 0.25));
+        (_top, _pitch) = (box.MinY, box.Height / (rows * Fine));
+        Rows = rows;
+        Sections = Cut(SpansOf(rings, rows * Fine));
+        Connect();
+    }
+
+    /// <summary>Number of rows that are sewn.</summary>
+    public int Rows { get; }
+
+    public List<RowSection> Sections { get; }
+
+    public double Y(int fineRow) => _top + ((fineRow + 0.5) * _pitch);
+
+    /// <summary>The fine row that is sewn as a row.</summary>
+    public static int RowOf(int row) => (row * Fine) + (Fine / 2);
+
+    /// <summary>Between rows, mm.</summary>
+    public double Spacing => _pitch * Fine;
+
+    public Point Turned(Point place) => place.Turned(-_angle, Point.Zero);
+
+    public Point Unturned(Point place) => place.Turned(_angle, Point.Zero);
+
+    /// <summary>The section that a place lies in, or the one nearest to it, and the fine row.</summary>
+    public (int Section, int Row) Find(Point place)
+    {
+        var wanted = (int)Math.Floor((place.Y - _top) / _pitch);
+        var (best, bestRow, nearest) = (0, Sections[0].FirstRow, double.PositiveInfinity);
+        for (var i = 0; i < Sections.Count; i++)
+        {
+            var row = Math.Clamp(wanted, Sections[i].FirstRow, Sections[i].LastRow);
+            var span = Sections[i].At(row);
+            var distance = Math.Abs(place.X - Math.Clamp(place.X, span.From, span.To)) + (Math.Abs(row - wanted) * _pitch);
+            if (distance < nearest) (best, bestRow, nearest) = (i, row, distance);
+        }
+
+        return (best, bestRow);
+    }
+
+    /// <summary>By section: the door that leads one step towards a root section; the root's own leads to itself. Breadth first, so ways are short.</summary>
+    public Door[] TreeFrom(int root)
+    {
+        var towards = new Door[Sections.Count];
+        var seen = new bool[Sections.Count];
+        var queue = new Queue<int>([root]);
+        (seen[root], towards[root]) = (true, new(root, 0, 0, 0, 0));
+        while (queue.TryDequeue(out var at))
+        {
+            foreach (var door in Sections[at].Doors)
+            {
+                if (seen[door.To]) continue;
+                (seen[door.To], towards[door.To]) = (true, new(at, door.RowThere, door.XThere, door.Row, door.X));
+                queue.Enqueue(door.To);
+            }
+        }
+
+        return towards;
+    }
+
+    /// <summary>Appends a way inside one section, straight wherever that stays inside.</summary>
+    public void AddWay(List<Point> way, int section, (int Row, double X) from, (int Row, double X) to)
+    {
+        var s = Sections[section];
+        var step = Math.Sign(to.Row - from.Row);
+        var (row, x) = from;
+        while (row != to.Row)
+        {
+            // The slopes (mm a row) under which the way is straight as far as it has been looked at.
+            var (low, high, at) = (double.NegativeInfinity, double.PositiveInfinity, row);
+            (int Row, double X)? bend = null;
+            while (at != to.Row)
+            {
+                var next = at + step;
+                var span = s.At(next);
+                var margin = Math.Min(WayMargin, span.Width * 0.3);
+                double d = Math.Abs(next - row);
+                var (left, right) = next == to.Row ? (to.X, to.X) : (span.From + margin, span.To - margin);
+                var (l, r) = ((left - x) / d, (right - x) / d);
+                if (l > high || r < low)
+                {
+                    // Blocked: bend at the last row that was seen, as far over as was free.
+                    var slope = l > high ? high : low;
+                    bend = at == row ? (next, Math.Clamp(x, span.From + margin, span.To - margin)) : (at, x + (slope * Math.Abs(at - row)));
+                    break;
+                }
+
+                (low, high, at) = (Math.Max(low, l), Math.Min(high, r), next);
+            }
+
+            (row, x) = bend ?? to;
+            if ((row, x) != to) way.Add(new(x, Y(row)));
+        }
+
+        way.Add(new(to.X, Y(to.Row)));
+    }
+
+    /// <summary>A way inside the area from place to place (both as drawn, not turned), ends included.</summary>
+    public List<Point> Way(Point from, Point to)
+    {
+        var (a, b) = (Turned(from), Turned(to));
+        var ((section, row), (goal, goalRow)) = (Find(a), Find(b));
+        var way = new List<Point> { a };
+        var x = Sections[section].At(row).Within(a.X);
+        if (section != goal)
+        {
+            var towards = TreeFrom(goal);
+            while (section != goal)
+            {
+                var door = towards[section];
+                AddWay(way, section, (row, x), (door.Row, door.X));
+                way.Add(new(door.XThere, Y(door.RowThere)));
+                (section, row, x) = (door.To, door.RowThere, door.XThere);
+            }
+        }
+
+        AddWay(way, goal, (row, x), (goalRow, Sections[goal].At(goalRow).Within(b.X)));
+        way.Add(b);
+        return way.ConvertAll(Unturned);
+    }
+
+    private List<Span>[] SpansOf(List<Point[]> rings, int rows)
+    {
+        var crossings = new List<double>[rows];
+        for (var r = 0; r < rows; r++) crossings[r] = [];
+        foreach (var ring in rings)
+        {
+            for (var i = 0; i < ring.Length; i++)
+            {
+                var (a, b) = (ring[i], ring[(i + 1) % ring.Length]);
+                if (a.Y > b.Y) (a, b) = (b, a);
+                var (first, end) = (RowAtOrBelow(a.Y), Math.Min(rows, RowAtOrBelow(b.Y)));
+                for (var r = Math.Max(0, first); r < end; r++) crossings[r].Add(a.X + ((Y(r) - a.Y) / (b.Y - a.Y) * (b.X - a.X)));
+            }
+        }
+
+        return Array.ConvertAll(crossings, xs =>
+        {
+            xs.Sort();
+            var spans = new List<Span>(xs.Count / 2);
+            for (var i = 0; i + 1 < xs.Count; i += 2)
+                if (xs[i + 1] > xs[i])
+                    spans.Add(new(xs[i], xs[i + 1], i == 0 ? double.PositiveInfinity : xs[i] - xs[i - 1], i + 2 < xs.Count ? xs[i + 2] - xs[i + 1] : double.PositiveInfinity));
+            return spans;
+        });
+    }
+
+    private int RowAtOrBelow(double y) => (int)Math.Ceiling(((y - _top) / _pitch) - 0.5);
+
+    private static List<RowSection> Cut(List<Span>[] rows)
+    {
+        var sections = new List<RowSection>();
+        var (above, aboveSections) = (new List<Span>(), Array.Empty<int>());
+        for (var row = 0; row < rows.Length; row++)
+        {
+            var below = rows[row];
+            var belowSections = new int[below.Count];
+            var touchesOfAbove = new int[above.Count];
+            foreach (var (a, _) in Touching(above, below)) touchesOfAbove[a]++;
+            var pairs = Touching(above, below).GroupBy(t => t.Below).ToDictionary(g => g.Key, g => g.Select(t => t.Above).ToArray());
+            for (var b = 0; b < below.Count; b++)
+            {
+                var touching = pairs.GetValueOrDefault(b, []);
+                if (touching.Length == 1 && touchesOfAbove[touching[0]] == 1)
+                {
+                    belowSections[b] = aboveSections[touching[0]];
+                }
+                else
+                {
+                    belowSections[b] = sections.Count;
+                    sections.Add(new(row));
+                    foreach (var a in touching)
+                    {
+                        var x = new Span(Math.Max(above[a].From, below[b].From), Math.Min(above[a].To, below[b].To)).Within((above[a].From + above[a].To) / 2);
+                        sections[^1].Doors.Add(new(aboveSections[a], row, x, row - 1, x));
+                        sections[aboveSections[a]].Doors.Add(new(sections.Count - 1, row - 1, x, row, x));
+                    }
+                }
+
+                sections[belowSections[b]].Spans.Add(below[b]);
+            }
+
+            (above, aboveSections) = (below, belowSections);
+        }
+
+        return sections;
+    }
+
+    /// <summary>Pairs of spans of neighbouring rows, both sorted, that overlap.</summary>
+    private static IEnumerable<(int Above, int Below)> Touching(List<Span> above, List<Span> below)
+    {
+        for (int a = 0, b = 0; a < above.Count && b < below.Count;)
+        {
+            if (above[a].From < below[b].To && below[b].From < above[a].To) yield return (a, b);
+            if (above[a].To < below[b].To) a++;
+            else b++;
+        }
+    }
+
+    /// <summary>Where an area is thinner than the fine rows can follow, its sections are joined to their nearest: the area itself is connected there.</summary>
+    private void Connect()
+    {
+        if (Sections.Count < 2) return;
+        var group = new int[Sections.Count];
+        while (true)
+        {
+            Array.Fill(group, -1);
+            foreach (var i in ReachedFrom(0)) group[i] = 0;
+            if (!group.Contains(-1)) return;
+            var (best, bestDistance) = (default((int From, Door Door)), double.PositiveInfinity);
+            for (var i = 0; i < group.Length; i++)
+            {
+                if (group[i] != 0) continue;
+                for (var j = 0; j < group.Length; j++)
+                {
+                    if (group[j] != -1) continue;
+                    foreach (var (row, there) in Facing(Sections[i], Sections[j]))
+                    {
+                        var (s, t) = (Sections[i].At(row), Sections[j].At(there));
+                        var (x, xThere) = s.To < t.From ? (s.To, t.From) : t.To < s.From ? (s.From, t.To) : ((Math.Max(s.From, t.From) + Math.Min(s.To, t.To)) / 2, (Math.Max(s.From, t.From) + Math.Min(s.To, t.To)) / 2);
+                        var distance = Math.Abs(x - xThere) + (Math.Abs(row - there) * _pitch);
+                        if (distance < bestDistance) (best, bestDistance) = ((i, new(j, row, x, there, xThere)), distance);
+                    }
+                }
+            }
+
+            var d = best.Door;
+            Sections[best.From].Doors.Add(d);
+            Sections[d.To].Doors.Add(new(best.From, d.RowThere, d.XThere, d.Row, d.X));
+        }
+    }
+
+    private HashSet<int> ReachedFrom(int start)
+    {
+        var reached = new HashSet<int> { start };
+        var open = new Stack<int>([start]);
+        while (open.TryPop(out var at))
+            foreach (var door in Sections[at].Doors)
+                if (reached.Add(door.To))
+                    open.Push(door.To);
+        return reached;
+    }
+
+    private static IEnumerable<(int Row, int There)> Facing(RowSection a, RowSection b) =>
+        [(a.FirstRow, Math.Clamp(a.FirstRow, b.FirstRow, b.LastRow)), (a.LastRow, Math.Clamp(a.LastRow, b.FirstRow, b.LastRow)), (Math.Clamp(b.FirstRow, a.FirstRow, a.LastRow), b.FirstRow), (Math.Clamp(b.LastRow, a.FirstRow, a.LastRow), b.LastRow)];
+}

@@ -1,0 +1,102 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing.Fill;
+using EvenThimble.Core.Digitizing.Lines;
+using EvenThimble.Core.Digitizing.Satin;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+
+namespace EvenThimble.Core.Digitizing;
+
+/// <summary>
+/// One connected area in what suits the width of each place: fill where it is wide, satin where it is narrow. The wide places and the arms between them are visited as a
+/// tree, so that ways are always covered by what is sewn last.
+/// </summary>
+internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underlay> fillUnderlay, SatinStyle satin)
+{
+    // What remains when all wide places are taken away is an arm if it reaches this many widest throws beyond them; else it is a corner.
+    private const double ShortestArm = 0.75;
+
+    // Arms reach this far into the wide places, so that no gap opens between.
+    private const double Overlap = 0.5;
+
+    private sealed record Place(Area Area, bool IsWide)
+    {
+        public List<int> Touches { get; } = [];
+    }
+
+    private readonly List<Point> _run = [];
+    private readonly List<Place> _places = [];
+    private RowSections? _ways;
+    private bool[] _sewn = [];
+
+    public List<Point> Sew(Point? start, Point? end)
+    {
+        Divide();
+        if (_places.Count == 1) return _places[0].IsWide ? FillSewing.Sew(area, rows, fillUnderlay, start, end) : SatinSewing.Sew(area, satin, start, end);
+        _ways = new(area, 0, Limits.FillSpacing);
+        _sewn = new bool[_places.Count];
+        var root = end is { } e ? Nearest(e) : Enumerable.Range(0, _places.Count).MaxBy(i => _places[i].Area.SquareMm);
+        if (start is { } s) _run.Add(s);
+        Visit(root, end);
+        return _run;
+    }
+
+    private void Divide()
+    {
+        var half = satin.LongestThrow / 2;
+        var wide = area.Grown(-half).Grown(half).Areas;
+        if (wide.Count > 0)
+        {
+            var all = Region.Of(wide);
+            var arms = area.Without(all.Grown(0.02)).Areas
+                .Where(p => all.FarthestOf(p) > ShortestArm * satin.LongestThrow)
+                .ToList();
+            if (arms.Count > 0)
+            {
+                var armsTogether = Region.Of(arms).Joined();
+                foreach (var p in area.Without(armsTogether).Areas.Where(p => p.SquareMm > 1)) _places.Add(new(p, true));
+                foreach (var arm in arms)
+                    if (area.Within(arm.Grown(Overlap)).Areas.MaxBy(p => p.SquareMm) is { } grown)
+                        _places.Add(new(grown, false));
+                for (var i = 0; i < _places.Count; i++)
+                    for (var j = 0; j < _places.Count; j++)
+                        if (_places[i].IsWide != _places[j].IsWide && _places[i].Area.Meets(_places[j].Area))
+                            _places[i].Touches.Add(j);
+                return;
+            }
+        }
+
+        _places.Add(new(area, wide.Count > 0));
+    }
+
+    private int Nearest(Point to) => Enumerable.Range(0, _places.Count).MinBy(i => _places[i].Area.DistanceTo(to));
+
+    /// <summary>Sews a place and all beyond it, ending near a wanted point.</summary>
+    private void Visit(int number, Point? end)
+    {
+        _sewn[number] = true;
+        var here = _places[number];
+        foreach (var next in here.Touches)
+        {
+            if (_sewn[next]) continue;
+            var door = Door(here.Area, _places[next].Area);
+            Go(door);
+            Visit(next, door);
+        }
+
+        var last = _run.Count > 0 ? _run[^1] : (Point?)null;
+        FillSewing.Append(_run, here.IsWide ? FillSewing.Sew(here.Area, rows, fillUnderlay, last, end) : SatinSewing.Sew(here.Area, satin, last, end));
+    }
+
+    /// <summary>A place inside what two neighbours share.</summary>
+    private static Point Door(Area a, Area b)
+    {
+        var shared = a.SharedWith(b);
+        return shared.Areas.MaxBy(p => p.SquareMm)?.InnerPlace ?? shared.Corners.Cast<Point?>().FirstOrDefault() ?? b.InnerPlace;
+    }
+
+    private void Go(Point to)
+    {
+        if (_run.Count > 0) FillSewing.Append(_run, RunLine.Along(_ways!.Way(_run[^1], to)));
+    }
+}

@@ -1,0 +1,272 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing.Fill;
+using EvenThimble.Core.Digitizing.Lines;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+
+namespace EvenThimble.Core.Digitizing.Satin;
+
+/// <summary>
+/// Satin over an area, in one unbroken run inside it. Strokes are visited as a tree: along the middle of a stroke to its end, on the way there into the strokes that join it, and back
+/// in satin; so every way is covered.
+/// </summary>
+public static class SatinSewing
+{
+    /// <summary>The needle points of one connected area.</summary>
+    /// <param name="area">One connected area.</param>
+    /// <param name="style">How it is thrown.</param>
+    /// <param name="start">Where the needle comes from; null: wherever is best.</param>
+    /// <param name="end">Near where it should end; null: wherever is best.</param>
+    public static List<Point> Sew(Area area, SatinStyle style, Point? start = null, Point? end = null)
+    {
+        var strokes = StrokeFinder.Find(area);
+        return strokes.Count == 0 ? [] : new Sewing(area, strokes, style).Sew(start, end);
+    }
+
+    /// <summary>A stroke that joins another one.</summary>
+    /// <param name="Other">The stroke at the other side.</param>
+    /// <param name="At">How far along this stroke, mm.</param>
+    /// <param name="AtOther">How far along the other, mm.</param>
+    private readonly record struct Joint(int Other, double At, double AtOther);
+
+    private sealed class Sewing
+    {
+        private const double WayStitch = 2.2;
+        private const double EdgeInset = 0.45;
+        private const double WideEnoughForEdges = 2.2;
+        private const double WideEnoughForZigzag = 2.6;
+        private const double ZigzagStep = 1.8;
+        private const double RingOverlap = 1.0;
+        private const double PatchAngle = 45;
+        private readonly Area _area;
+        private readonly List<StrokeRungs> _strokes;
+        private readonly List<Joint>[] _joints;
+        private readonly SatinStyle _style;
+        private readonly List<Point> _run = [];
+        private readonly bool[] _sewn;
+        private RowSections? _ways;
+
+        public Sewing(Area area, List<Stroke> strokes, SatinStyle style)
+        {
+            (_area, _style) = (area, style);
+            _strokes = strokes.ConvertAll(s => StrokeRungs.Of(s, style.Spacing));
+            _joints = [.. strokes.Select(_ => new List<Joint>())];
+            _sewn = new bool[strokes.Count];
+            for (var i = 0; i < strokes.Count; i++)
+            {
+                if (!strokes[i].Start.IsFree) Join(i, 0, strokes[i].Start.Other);
+                if (!strokes[i].End.IsFree) Join(i, _strokes[i].Length, strokes[i].End.Other);
+            }
+        }
+
+        public List<Point> Sew(Point? start, Point? end)
+        {
+            var (root, at) = Root(end, start);
+            if (start is { } s) _run.Add(s);
+            Patches();
+            Go(_strokes[root].PointAt(at));
+            Visit(root, at);
+
+            // Strokes that no joint leads to are reached by a way inside the area.
+            for (var i = 0; i < _strokes.Count; i++)
+            {
+                if (_sewn[i]) continue;
+                var to = _strokes[i].Nearest(_run[^1]);
+                Go(_strokes[i].PointAt(to));
+                Visit(i, to);
+            }
+
+            return _run;
+        }
+
+        /// <summary>Fills what no throw reaches, before all else.</summary>
+        private void Patches()
+        {
+            var left = Leftovers.Of(_area, _strokes).ToList();
+            while (left.Count > 0)
+            {
+                var next = _run.Count == 0 ? left[0] : left.MinBy(p => p.Corners.Min(c => _run[^1].DistanceTo(c)))!;
+                left.Remove(next);
+                var nearest = next.Corners.MinBy(p => _run.Count == 0 ? 0 : p.DistanceTo(_run[^1]));
+                Go(nearest);
+                FillSewing.Append(_run, FillSewing.Sew(next, new RowFill(PatchAngle) { Spacing = _style.Spacing, Compensation = _style.Compensation }, [], nearest));
+            }
+        }
+
+        private void Go(Point to)
+        {
+            if (_run.Count == 0 || _run[^1].DistanceTo(to) < Limits.ShortestStitch) return;
+            _ways ??= new RowSections(_area, 0, Limits.FillSpacing);
+            Along(_ways.Way(_run[^1], to));
+        }
+
+        private void Join(int joining, double at, int owner)
+        {
+            // A stroke may come back to itself, as the bow of a loop does: there the ways need no joint.
+            if (owner == joining) return;
+            if (_joints[joining].Exists(j => j.Other == owner && Math.Abs(j.At - at) < 1)) return;
+            var there = _strokes[owner].Nearest(_strokes[joining].PointAt(at));
+            _joints[joining].Add(new(owner, at, there));
+            _joints[owner].Add(new(joining, there, at));
+        }
+
+        /// <summary>The stroke to be finished last, and where along it the needle enters and so ends.</summary>
+        private (int Stroke, double At) Root(Point? end, Point? start)
+        {
+            if ((end ?? start) is { } wanted)
+            {
+                var best = Enumerable.Range(0, _strokes.Count)
+                    .Select(i => (Stroke: i, At: _strokes[i].Nearest(wanted)))
+                    .MinBy(c => _strokes[c.Stroke].PointAt(c.At).DistanceTo(wanted));
+                var length = _strokes[best.Stroke].Length;
+
+                // From an end it is sewn in one go; where only the start is given it ends at the far end if that costs nothing.
+                if (_strokes[best.Stroke].Closed || (end is not null && best.At > 0.15 * length && best.At < 0.85 * length)) return best;
+                return (best.Stroke, best.At < length / 2 ? 0 : length);
+            }
+
+            var longest = Enumerable.Range(0, _strokes.Count).MaxBy(i => _strokes[i].Length);
+            return (longest, 0);
+        }
+
+        /// <summary>Sews a stroke that is entered at a place along it, and all that lies beyond; the needle comes back to that place.</summary>
+        private void Visit(int number, double at)
+        {
+            _sewn[number] = true;
+            var stroke = _strokes[number];
+            Along([_run.Count > 0 ? _run[^1] : stroke.PointAt(at), stroke.PointAt(at)]);
+            if (stroke.Closed)
+            {
+                Ring(number, at);
+                return;
+            }
+
+            const double atEnd = 1.0;
+            if (at > atEnd && at < stroke.Length - atEnd)
+            {
+                Side(number, at, stroke.Length);
+                Side(number, at, 0);
+            }
+            else
+            {
+                // From near an end it is sewn from that end.
+                var (from, to) = at <= stroke.Length / 2 ? (0.0, stroke.Length) : (stroke.Length, 0.0);
+                Along([_run[^1], stroke.PointAt(from)]);
+                Side(number, from, to);
+            }
+        }
+
+        /// <summary>Out along the middle with what joins on the way, underlay, and back in satin.</summary>
+        private void Side(int number, double from, double to)
+        {
+            var stroke = _strokes[number];
+            var at = from;
+            foreach (var joint in _joints[number].Where(j => Between(j.At, from, to)).OrderBy(j => Math.Abs(j.At - from)).ToList()) at = Detour(number, at, joint);
+            Out(stroke, at, to);
+            var (low, high) = (Math.Min(from, to), Math.Max(from, to));
+
+            // Where a stroke is sewn from the middle to both sides, the sides overlap by a throw.
+            var half = _style.Spacing * 0.75;
+            var rungs = stroke.Rungs.Where(r => r.At >= low - half && r.At <= high + half).ToList();
+            if (to > from) rungs.Reverse();
+            Under(rungs);
+            SatinThrows.Add(_run, rungs, _style);
+        }
+
+        private void Ring(int number, double from)
+        {
+            var stroke = _strokes[number];
+            var at = from;
+            foreach (var joint in _joints[number].OrderBy(j => Ahead(j.At)).ToList()) at = Detour(number, at, joint);
+            Around(stroke, at, Ahead(at) > stroke.Length - 0.01 ? 0 : stroke.Length - Ahead(at));
+            var rungs = stroke.Rungs.OrderBy(r => Ahead(r.At)).ToList();
+            rungs.AddRange(rungs.TakeWhile(r => Ahead(r.At) < RingOverlap).ToList());
+            rungs.Reverse();
+            Under(rungs);
+            SatinThrows.Add(_run, rungs, _style);
+
+            double Ahead(double place) => ((place - from) % stroke.Length + stroke.Length) % stroke.Length;
+        }
+
+        /// <summary>Goes on to a joint and into the stroke there, unless that is sewn or being sewn.</summary>
+        private double Detour(int number, double at, Joint joint)
+        {
+            if (_sewn[joint.Other]) return at;
+            var stroke = _strokes[number];
+            if (stroke.Closed) Around(stroke, at, ((joint.At - at) % stroke.Length + stroke.Length) % stroke.Length);
+            else Out(stroke, at, joint.At);
+            var here = stroke.PointAt(joint.At);
+            Visit(joint.Other, joint.AtOther);
+            Along([_run[^1], here]);
+            return joint.At;
+        }
+
+        private static bool Between(double at, double from, double to) => at >= Math.Min(from, to) - 1e-6 && at <= Math.Max(from, to) + 1e-6;
+
+        private void Out(StrokeRungs stroke, double from, double to) => Along(stroke.Between(from, to));
+
+        private void Around(StrokeRungs stroke, double from, double by)
+        {
+            if (by <= 1e-6) return;
+            var to = from + by;
+            if (to <= stroke.Length) Along(stroke.Between(from, to));
+            else
+            {
+                var line = stroke.Between(from, stroke.Length);
+                line.AddRange(stroke.Between(0, to - stroke.Length));
+                Along(line);
+            }
+        }
+
+        private void Along(List<Point> way)
+        {
+            if (_run.Count > 0 && _run[^1] != way[0]) way.Insert(0, _run[^1]);
+            foreach (var p in RunLine.Along(way, WayStitch).Skip(_run.Count == 0 ? 0 : 1)) SatinThrows.Append(_run, p);
+        }
+
+        /// <summary>Underlay along rungs, there and back again: it ends where it begins.</summary>
+        private void Under(List<Rung> rungs)
+        {
+            if (rungs.Count < 4) return;
+            var widest = rungs.Max(r => r.Width);
+            foreach (var layer in _style.Underlay)
+            {
+                if (layer == Underlay.Edge && widest > WideEnoughForEdges)
+                {
+                    Along([_run[^1], .. rungs.Select(r => Inset(r.Left, r.Right))]);
+                    Along([_run[^1], .. rungs.AsEnumerable().Reverse().Select(r => Inset(r.Right, r.Left))]);
+                }
+                else if (layer is Underlay.Zigzag or Underlay.Light && widest > WideEnoughForZigzag)
+                {
+                    Zigzag(rungs, 0);
+                    Along([_run[^1], .. rungs.AsEnumerable().Reverse().Select(r => r.Left.Toward(r.Right, 0.5))]);
+                }
+                else if (layer == Underlay.DoubleZigzag && widest > WideEnoughForZigzag)
+                {
+                    Zigzag(rungs, 0);
+                    Zigzag([.. rungs.AsEnumerable().Reverse()], 1);
+                }
+            }
+        }
+
+        private void Zigzag(List<Rung> rungs, int side)
+        {
+            var last = double.NegativeInfinity;
+            foreach (var r in rungs)
+            {
+                if (Math.Abs(r.At - last) < ZigzagStep) continue;
+                last = r.At;
+                var to = side++ % 2 == 0 ? Inset(r.Left, r.Right) : Inset(r.Right, r.Left);
+                var pieces = Math.Max(1, (int)Math.Ceiling(_run[^1].DistanceTo(to) / 5));
+                var from = _run[^1];
+                for (var k = 1; k <= pieces; k++) SatinThrows.Append(_run, from.Toward(to, k / (double)pieces));
+            }
+        }
+
+        private static Point Inset(Point edge, Point other)
+        {
+            var width = edge.DistanceTo(other);
+            return edge.Toward(other, width < 1e-9 ? 0.5 : Math.Min(0.4, EdgeInset / width));
+        }
+    }
+}

@@ -1,0 +1,50 @@
+namespace EvenThimble.Core.Geometry;
+
+/// <summary>Measures and divides lines of points, mm.</summary>
+public static class Polylines
+{
+    /// <summary>Length along the points.</summary>
+    public static double Length(IReadOnlyList<Point> line)
+    {
+        double length = 0;
+        for (var i = 1; i < line.Count; i++) length += line[i - 1].DistanceTo(line[i]);
+        return length;
+    }
+
+    /// <summary><paramref name="count"/> + 1 points at even distances along the line, its ends included.</summary>
+    public static Point[] Divided(IReadOnlyList<Point> line, int count)
+    {
+        var total = Length(line);
+        var points = new Point[count + 1];
+        var (segment, walked) = (1, 0.0);
+        for (var i = 0; i <= count; i++)
+        {
+            var target = total * i / count;
+            while (segment < line.Count - 1 && walked + line[segment - 1].DistanceTo(line[segment]) < target) walked += line[segment - 1].DistanceTo(line[segment++]);
+            var step = line[segment - 1].DistanceTo(line[segment]);
+            points[i] = line[segment - 1].Toward(line[segment], step < 1e-9 ? 0 : Math.Clamp((target - walked) / step, 0, 1));
+        }
+
+        return points;
+    }
+
+    /// <summary>The line moved sideways by a distance at each point, positive to the left of its direction; corners are mitred to at most twice that.</summary>
+    public static Point[] Offset(IReadOnlyList<Point> line, Func<double, double> distanceAt, bool closed = false)
+    {
+        var n = line.Count;
+        var moved = new Point[n];
+        for (var i = 0; i < n; i++)
+        {
+            var before = line[i == 0 ? (closed ? n - 2 : 0) : i - 1];
+            var after = line[i == n - 1 ? (closed ? 1 : n - 1) : i + 1];
+            var (a, b) = ((line[i] - before).Unit(), (after - line[i]).Unit());
+            if (a == Point.Zero) a = b;
+            if (b == Point.Zero) b = a;
+            var normal = (a + b).Unit().Normal();
+            var mitre = 1 / Math.Max(0.5, normal.Dot(a.Normal()));
+            moved[i] = line[i] + (normal * (distanceAt(n == 1 ? 0 : i / (double)(n - 1)) * mitre));
+        }
+
+        return moved;
+    }
+}

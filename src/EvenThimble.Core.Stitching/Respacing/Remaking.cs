@@ -1,0 +1,44 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Stitches;
+
+namespace EvenThimble.Core.Respacing;
+
+/// <summary>What is made anew, and what of it is made so far.</summary>
+/// <param name="blob">The stitches as they came.</param>
+/// <param name="size">How much larger they are to be.</param>
+/// <param name="lighter">Times as far between rows and throws.</param>
+internal sealed class Remaking(StitchBlob blob, Sizing size, double lighter)
+{
+    /// <summary>Of two ends of a throw or row that come nearer than this only one is sewn, mm.</summary>
+    public const double Nearest = Limits.ShortestStitch + 0.02;
+
+    /// <summary>How much larger the stitches are to be.</summary>
+    public Sizing Size => size;
+
+    /// <summary>Times as far between rows and throws.</summary>
+    public double Lighter => lighter;
+
+    /// <summary>The needle points of the unbroken thread so far; never empty while a passage is made.</summary>
+    public List<Point> Run { get; } = [];
+
+    /// <summary>Where a record was.</summary>
+    public Point Was(int record) => blob.At(record);
+
+    /// <summary>Where a record comes to lie.</summary>
+    public Point Sized(int record) => size.Apply(blob.At(record));
+
+    /// <summary>Adds a needle point unless it is too near to the one before.</summary>
+    public void Add(Point p)
+    {
+        if (Run[^1].DistanceTo(p) >= Limits.ShortestStitch) Run.Add(p);
+    }
+
+    /// <summary>Ends a passage at a place that the next begins from; a needle point just before it gives way.</summary>
+    public void EndAt(Point p, double nearest = Limits.ShortestStitch)
+    {
+        if (Run[^1] == p) return;
+        if (Run.Count > 1 && Run[^1].DistanceTo(p) < nearest) Run[^1] = p;
+        else Run.Add(p);
+    }
+}

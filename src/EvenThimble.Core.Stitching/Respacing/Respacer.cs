@@ -1,0 +1,91 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Recognition;
+using EvenThimble.Core.Stitches;
+
+namespace EvenThimble.Core.Respacing;
+
+/// <summary>
+/// Makes bought stitches anew at a size, a spacing, or without some of them. What was read as satin or fill keeps its edges and gets as many throws or rows as its spacing asks for;
+/// lines keep their stitch; ties stay small. What was not understood keeps every stitch. Order, ways and cuts of the thread stay as they were.
+/// </summary>
+public static class Respacer
+{
+    /// <summary>The stitches, sized but neither turned nor moved.</summary>
+    public static StitchBlob Make(ReadStitches read, Sizing size, Rework rework, CancellationToken cancel = default)
+    {
+        if (rework.WithoutUnderlay) read = ReadStitches.Of(Thinning.WithoutUnderlay(read));
+        var spaced = rework.Mode == ResizeMode.Respace && !(size.IsOriginal && (rework.Spacing ?? 1) == 1);
+        var made = spaced ? Spaced(read, size, rework.Spacing ?? 1, cancel) : size.IsOriginal ? read.Stitches : Stretched(read.Stitches, size);
+        return rework.ShorterThan > 0 ? Thinning.WithoutShort(ReadStitches.Of(made), rework.ShorterThan) : made;
+    }
+
+    private static StitchBlob Stretched(StitchBlob blob, Sizing size)
+    {
+        var (x, y) = (new double[blob.Count], new double[blob.Count]);
+        for (var i = 0; i < x.Length; i++) (x[i], y[i]) = size.Apply(blob.At(i)) is var p ? (p.X, p.Y) : default;
+        return new(x, y, blob.Kinds.ToArray(), blob.Messages);
+    }
+
+    private static StitchBlob Spaced(ReadStitches read, Sizing size, double lighter, CancellationToken cancel)
+    {
+        var (blob, passages) = (read.Stitches, read.Passages);
+        var made = new StitchBuilder(blob.Count);
+        var making = new Remaking(blob, size, lighter);
+        var next = 0;
+        for (var i = 0; i < blob.Count; i++)
+        {
+            if (next < passages.Length && passages[next].First == i)
+            {
+                making.Run.Clear();
+                making.Run.Add(making.Sized(i));
+                for (var begins = true; next < passages.Length && passages[next].First == i && (begins || passages[next - 1].Last == i); begins = false)
+                {
+                    cancel.ThrowIfCancellationRequested();
+                    Make(making, passages[next], begins);
+                    i = passages[next++].Last;
+                }
+
+                for (var k = 0; k < making.Run.Count; k++)
+                {
+                    // What grew longer than a machine sews is divided, lines of long stitches and what was not understood too.
+                    var (from, to) = (making.Run[Math.Max(0, k - 1)], making.Run[k]);
+                    var pieces = Math.Max(1, (int)Math.Ceiling(from.DistanceTo(to) / Limits.LongestStitch));
+                    for (var s = 1; s < pieces; s++) made.Stitch(from.Toward(to, s / (double)pieces));
+                    made.Stitch(to);
+                }
+            }
+            else if (blob.Kinds[i] == StitchKind.Stop) made.Stop(blob.Messages.GetValueOrDefault(i, string.Empty));
+            else if (blob.Kinds[i] == StitchKind.Trim) made.Trim();
+            else made.Add(blob.Kinds[i], making.Sized(i));
+        }
+
+        return made.ToBlob();
+    }
+
+    private static void Make(Remaking making, Passage passage, bool begins)
+    {
+        if (passage.Kind == PassageKind.Tie) Tie(making, passage, begins);
+        else if (passage.Confidence < Passage.Sure || (passage.Rungs.Length == 0 && passage.StitchLength == 0)) Plain(making, passage);
+        else if (passage.Rungs.Length == 0) LineMaking.Make(making, passage);
+        else if (passage.Stepped) new RowMaking(making, passage).Make();
+        else new ThrowMaking(making, passage).Make();
+    }
+
+    /// <summary>Every stitch, longer or shorter, but for those that would become too short to sew.</summary>
+    private static void Plain(Remaking making, Passage passage)
+    {
+        for (var i = passage.First + 1; i < passage.Last; i++) making.Add(making.Sized(i));
+        making.EndAt(making.Sized(passage.Last));
+    }
+
+    /// <summary>A tie stays as small as it was, about the place that the rest of the stitches hangs on.</summary>
+    private static void Tie(Remaking making, Passage passage, bool begins)
+    {
+        var held = begins ? passage.Last : passage.First;
+        var at = making.Sized(held);
+        Point Small(int i) => at + ((making.Sized(i) - at).Unit() * making.Was(i).DistanceTo(making.Was(held)));
+        if (begins) making.Run[^1] = Small(passage.First);
+        for (var i = passage.First + 1; i <= passage.Last; i++) making.Run.Add(Small(i));
+    }
+}

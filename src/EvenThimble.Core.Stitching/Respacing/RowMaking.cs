@@ -1,0 +1,157 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Recognition;
+
+namespace EvenThimble.Core.Respacing;
+
+/// <summary>Rows of fill: their ends follow both edges at their size; needle points within the rows follow the pattern they had.</summary>
+internal sealed class RowMaking
+{
+    private const double SuddenlyLonger = 2.0;
+
+    // What comes next goes on from the last row; only if that ends farther than this from where it did, the needle goes there first.
+    private const double FarFromEnd = 1.0;
+    private readonly Remaking _making;
+    private readonly Passage _passage;
+    private readonly Point[] _left;
+    private readonly Point[] _right;
+    private readonly Point _along;
+    private readonly double _stitch;
+    private readonly RowNeedles _needles;
+
+    public RowMaking(Remaking making, Passage passage)
+    {
+        (_making, _passage) = (making, passage);
+        var rows = passage.Rungs;
+        (_left, _right) = (new Point[rows.Length], new Point[rows.Length]);
+        var along = Point.Zero;
+        for (var k = 0; k < rows.Length; k++)
+        {
+            var (a, b) = (making.Sized(rows[k].First), making.Sized(rows[k].Last));
+            (_left[k], _right[k]) = k % 2 == 0 ? (a, b) : (b, a);
+            along += _right[k] - _left[k];
+        }
+
+        _along = along.Unit();
+        _stitch = passage.StitchLength > 0.8 ? passage.StitchLength : Limits.FillStitch;
+        _needles = new(making, passage, _along);
+    }
+
+    public void Make()
+    {
+        var weights = new double[_left.Length - 1];
+        for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
+        var places = Places(weights, asStrips: _passage.IsDense);
+        // The last row ends where it did; so the first may have to begin at its other end, reached by a way that the row then covers.
+        var endsRight = (_left.Length - 1) % 2 == 0;
+        var goesRight = (places.Length - 1) % 2 == 0 ? endsRight : !endsRight;
+        if (!goesRight) Row(places[0], rightwards: true, -1);
+        for (var k = 0; k < places.Length; k++, goesRight = !goesRight) Row(places[k], goesRight, k);
+        var end = _making.Sized(_passage.Last);
+        if (_making.Run[^1].DistanceTo(end) > FarFromEnd) _making.Run.Add(Divide(end));
+    }
+
+    /// <summary>
+    /// How far (in numbers of rows) new rows lie along the old ones. Dense rows stand for a strip on either side and keep half a row's distance from where the next section begins, so
+    /// that no gap opens there; rows of underlay begin and end where the old ones did.
+    /// </summary>
+    /// <param name="weights">For each step from row to row, how many new steps it becomes.</param>
+    /// <param name="asStrips">Whether they are dense; the outermost may then lie up to half a row beyond the old.</param>
+    private static double[] Places(double[] weights, bool asStrips)
+    {
+        var (before, after) = asStrips ? (weights[0] / 2, weights[^1] / 2) : (0, 0);
+        var total = before + weights.Sum() + after;
+        var count = Math.Max(asStrips ? 1 : 2, (int)Math.Round(total) + (asStrips ? 0 : 1));
+        var places = new double[count];
+        var (at, sum) = (0, before);
+        for (var k = 0; k < count; k++)
+        {
+            var wanted = asStrips ? total * (k + 0.5) / count : total * k / (count - 1);
+            while (at < weights.Length - 1 && sum + weights[at] < wanted) sum += weights[at++];
+            var t = weights[at] < 1e-9 ? 0 : (wanted - sum) / weights[at];
+            places[k] = at + (asStrips ? Math.Clamp(t, -0.5, 1.5) : Math.Clamp(t, 0, 1));
+        }
+
+        return places;
+    }
+
+    /// <summary>How many times as far apart two rows lie.</summary>
+    private double Growth(int k)
+    {
+        var size = _making.Size;
+        if (size.IsEven) return size.Across;
+
+        // Areas grow by the sizing's, and rows by what they do along themselves; the rest is between them.
+        var row = _right[k] - _left[k];
+        if (row.Length < 1e-6) row = _along;
+        return size.OfArea / (row.Length / size.Undo(row).Length);
+    }
+
+    private void Row(double place, bool rightwards, int number)
+    {
+        var at = Math.Clamp((int)Math.Floor(place), 0, _left.Length - 2);
+        var t = place - at;
+        var (left, right) = (Edge(_left, at, t, -1), Edge(_right, at, t, 1));
+        if ((right - left).Dot(_along) <= 0) left = right = left.Toward(right, 0.5); // beyond a tip
+        var (from, to) = rightwards ? (left, right) : (right, left);
+        var run = _making.Run;
+        var length = from.DistanceTo(to);
+        if (length < Remaking.Nearest)
+        {
+            _making.Add(from.Toward(to, 0.5));
+            return;
+        }
+
+        var way = (to - from).Unit();
+        if (run[^1].DistanceTo(from) < Remaking.Nearest)
+        {
+            // Too near to the end of the row before: this one is drawn in.
+            var gap = run[^1] - from;
+            var beside = Math.Abs(way.Cross(gap));
+            var aside = way.Dot(gap) + Math.Sqrt(Math.Max(0, (Remaking.Nearest * Remaking.Nearest) - (beside * beside)));
+            from += way * Math.Clamp(aside, 0, length);
+        }
+
+        if (run[^1].DistanceTo(from) >= Limits.ShortestStitch) run.Add(Divide(from));
+        foreach (var p in _needles.Between(from, to, number, (int)Math.Round(place))) _making.Add(p);
+        _making.Add(to);
+    }
+
+    /// <summary>
+    /// The place of an edge between two rows. Where rows suddenly become longer (a section begins there, or another shape) the edge is not drawn from one end to the other:
+    /// each row has the strip beside it. Outward is 1 for the edge that lies ahead along the rows and -1 for the other; beyond the outermost row that strip may become shorter than the row, never longer.
+    /// </summary>
+    private Point Edge(Point[] ends, int at, double t, int outward)
+    {
+        var step = _along.Dot(ends[at + 1] - ends[at]);
+        var (row, other, part) = t < 0.5 ? (at, at + 1, t) : (at + 1, at, 1 - t);
+        if (part < 0)
+        {
+            var longer = (row == at ? step : -step) * part;
+            return ends[row] + (Aside(row, other) * part) + (_along * (outward * Math.Min(0, outward * longer)));
+        }
+
+        var (before, after) = (at > 0 ? Math.Abs(_along.Dot(ends[at] - ends[at - 1])) : 0, at + 2 < ends.Length ? Math.Abs(_along.Dot(ends[at + 2] - ends[at + 1])) : 0);
+        return Math.Abs(step) < SuddenlyLonger + (3 * Math.Max(before, after)) ? ends[at].Toward(ends[at + 1], t) : ends[row] + (Aside(row, other) * part);
+    }
+
+    /// <summary>The way square from one row to the line of another, no longer than rows usually lie apart.</summary>
+    private Point Aside(int row, int other)
+    {
+        var way = _right[row] - _left[row];
+        var across = (way.Length < 1e-6 ? _along : way.Unit()).Normal();
+        var gap = across.Dot(_left[other].Toward(_right[other], 0.5) - _left[row]);
+        var usual = _passage.Spacing * _making.Size.OfLength;
+        return across * Math.Clamp(gap, -usual, usual);
+    }
+
+    /// <summary>A long way to a row is divided.</summary>
+    private Point Divide(Point to)
+    {
+        var run = _making.Run;
+        var (from, length) = (run[^1], run[^1].DistanceTo(to));
+        var pieces = (int)Math.Ceiling(length / Math.Max(_stitch + 1.5, Limits.FillStitch));
+        for (var s = 1; s < pieces; s++) run.Add(from.Toward(to, s / (double)pieces));
+        return to;
+    }
+}

@@ -1,0 +1,268 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing.Satin;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Recognition;
+
+namespace EvenThimble.Core.Respacing;
+
+/// <summary>Throws of satin, or rows that run on the slant from edge to edge: both rails are followed at their size, and the needle goes from one to the other.</summary>
+internal sealed class ThrowMaking
+{
+    private const double ShortReach = 0.9;
+    private const double TooNarrow = 0.6;
+    private const double NarrowStitch = 1.0;
+    private const double MostOff = 0.06;
+    private const double Sharp = Math.PI / 3;
+    private const double ArmLength = 0.8;
+    private const int FewestBetween = 4;
+    private readonly Remaking _making;
+    private readonly Point[] _points;
+    private readonly int[] _sides;
+    private readonly double[] _reach;
+    private readonly double _longest;
+    private readonly bool _dense;
+    private readonly RowNeedles? _needles;
+    private readonly double[] _shortsDue = [0.5, 0.5];
+
+    public ThrowMaking(Remaking making, Passage passage)
+    {
+        _making = making;
+
+        // The ends of throws in turn; where a throw begins anew beside the last the side stays.
+        var (points, sides) = (new List<int> { passage.Rungs[0].First, passage.Rungs[0].Last }, new List<int> { 0, 1 });
+        var longest = 0.0;
+        foreach (var rung in passage.Rungs.Skip(1))
+        {
+            if (rung.First != points[^1])
+            {
+                points.Add(rung.First);
+                sides.Add(sides[^1]);
+            }
+
+            points.Add(rung.Last);
+            sides.Add(1 - sides[^1]);
+        }
+
+        foreach (var rung in passage.Rungs)
+            for (var i = rung.First; i < rung.Last; i++)
+                longest = Math.Max(longest, making.Was(i).DistanceTo(making.Was(i + 1)));
+        (_points, _sides) = ([.. points.Select(making.Sized)], [.. sides]);
+        _longest = Math.Max(Limits.LongestThrow, Math.Min(longest, Limits.LongestStitch - 1));
+        _dense = passage.IsDense;
+        _needles = passage.Kind == PassageKind.Fill ? new(making, passage, Along(passage)) : null;
+
+        // Wide zigzags and rows have no short throws.
+        _reach = _dense && _needles is null ? Reaches() : [.. _points.Select(_ => 1.0)];
+    }
+
+    public void Make()
+    {
+        var weights = new double[_points.Length - 1];
+        for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
+        var (number, from) = (0, 0);
+        foreach (var to in Fixed())
+        {
+            // From one fixed point to the next as many throws as lead to its side; where that would change the spacing too much, one more on the spot.
+            var total = weights.Skip(from).Take(to - from).Sum();
+            var throws = Math.Max(1, (int)Math.Round(total));
+            var side = _sides[from];
+            if (throws % 2 == 1 == (side == _sides[to]))
+            {
+                var other = throws > total && throws > 1 ? throws - 1 : throws + 1;
+                if (Math.Abs(other - total) <= MostOff * total) throws = other;
+                else Throw(from, side = 1 - side, number++);
+            }
+
+            var (at, sum) = (from, 0.0);
+            for (var k = 1; k <= throws; k++)
+            {
+                var wanted = total * k / throws;
+                while (at < to - 1 && sum + weights[at] < wanted) sum += weights[at++];
+                side = 1 - side;
+                Throw(k == throws ? to : at + Math.Clamp((wanted - sum) / weights[at], 0, 1), side, number++, isLast: k == throws && to == _points.Length - 1);
+            }
+
+            from = to;
+        }
+    }
+
+    /// <summary>Points that are sewn at every size: the last; where a rail of a wide zigzag turns; both ends of the first and last of rows on the slant, whose ends lie far apart.</summary>
+    private IEnumerable<int> Fixed()
+    {
+        var last = _points.Length - 1;
+        if (last < 2 * FewestBetween) return [last];
+        if (_needles is not null) return [1, last - 1, last];
+        return _dense ? [last] : [.. Corners(), last];
+    }
+
+    /// <summary>Points where a rail turns sharply: a throw of a wide zigzag leads to each of them at every size, so that tips are not cut off.</summary>
+    private List<int> Corners()
+    {
+        var turns = new double[_points.Length];
+        for (var k = 0; k < turns.Length; k++)
+            if (_reach[k] >= 1 && Arm(k, -1) is { } before && Arm(k, 1) is { } after && _points[before].DistanceTo(_points[after]) is var span)
+                turns[k] = span < 1e-6 ? Math.PI : Math.Acos(Math.Clamp((_points[k] - _points[before]).Unit().Dot((_points[after] - _points[k]).Unit()), -1, 1));
+        var corners = new List<int>();
+        foreach (var k in Enumerable.Range(0, turns.Length).Where(k => turns[k] > Sharp).OrderByDescending(k => turns[k]))
+            if (k >= FewestBetween && k < turns.Length - FewestBetween && corners.TrueForAll(c => Math.Abs(c - k) >= FewestBetween))
+                corners.Add(k);
+        corners.Sort();
+        return corners;
+    }
+
+    /// <summary>The nearest point on the same side that lies far enough to tell a direction; null beyond the end.</summary>
+    private int? Arm(int k, int step)
+    {
+        for (var j = k + step; j >= 0 && j < _points.Length; j += step)
+            if (_sides[j] == _sides[k] && _points[j].DistanceTo(_points[k]) >= ArmLength)
+                return j;
+        return null;
+    }
+
+    /// <summary>How many times as long the way along the rails becomes at a throw.</summary>
+    private double Growth(int k)
+    {
+        var size = _making.Size;
+        if (size.IsEven) return size.Across;
+        var (from, to) = (Math.Max(0, k - 2), Math.Min(_points.Length - 1, k + 3));
+        if ((to - from) % 2 == 1) to = to - 1 > from ? to - 1 : to;
+        var way = _points[to] - _points[from];
+        var was = size.Undo(way);
+        return was.Length < 1e-6 ? size.OfLength : way.Length / was.Length;
+    }
+
+    /// <summary>
+    /// How far each needle point reaches of what the points about it on its side reach: below 1 where a throw was made short on the inside of a bend. Reach is measured from the middle
+    /// of the points opposite, since those may be short themselves.
+    /// </summary>
+    private double[] Reaches()
+    {
+        var from = new double[_points.Length];
+        for (var k = 0; k < from.Length; k++)
+        {
+            var (sum, seen) = (Point.Zero, 0);
+            foreach (var j in Around(k, 1 - _sides[k])) (sum, seen) = (sum + _points[j], seen + 1);
+            from[k] = seen == 0 ? 0 : _points[k].DistanceTo(sum / seen);
+        }
+
+        var reach = new double[_points.Length];
+        for (var k = 0; k < reach.Length; k++)
+        {
+            var (before, after) = (0.0, 0.0);
+            foreach (var j in Around(k, _sides[k]))
+            {
+                if (j < k) before = Math.Max(before, from[j]);
+                if (j > k) after = Math.Max(after, from[j]);
+            }
+
+            var usual = Math.Min(before, after);
+            reach[k] = usual > 1 && from[k] < ShortReach * usual ? from[k] / usual : 1;
+        }
+
+        return reach;
+    }
+
+    /// <summary>The nearest points of a side before and after a point.</summary>
+    private IEnumerable<int> Around(int k, int side)
+    {
+        const int each = 3;
+        for (int j = k - 1, seen = 0; j >= 0 && seen < each; j--)
+        {
+            if (_sides[j] != side) continue;
+            seen++;
+            yield return j;
+        }
+
+        for (int j = k + 1, seen = 0; j < _points.Length && seen < each; j++)
+        {
+            if (_sides[j] != side) continue;
+            seen++;
+            yield return j;
+        }
+    }
+
+    private void Throw(double place, int side, int number, bool isLast = false)
+    {
+        var to = isLast ? _points[^1] : Reached(side, place);
+        var run = _making.Run;
+        var from = run[^1];
+        if (isLast && from.DistanceTo(to) < Remaking.Nearest)
+        {
+            _making.EndAt(to, Remaking.Nearest);
+            return;
+        }
+
+        // Where both rails run together a line is left of the satin.
+        if (!isLast && Rail(1 - side, place).DistanceTo(to) < TooNarrow)
+        {
+            var middle = Rail(1 - side, place).Toward(to, 0.5);
+            if (from.DistanceTo(middle) >= NarrowStitch) run.Add(middle);
+            return;
+        }
+
+        if (from.DistanceTo(to) < Remaking.Nearest) return;
+        if (_needles is null)
+        {
+            SatinThrows.Throw(run, to, number, _longest);
+            return;
+        }
+
+        run.AddRange(_needles.Between(from, to, number, (int)place));
+        run.Add(to);
+    }
+
+    /// <summary>The way of rows that go there and back.</summary>
+    private Point Along(Passage passage) => passage.Rungs
+        .Select((r, k) => (_making.Sized(r.Last) - _making.Sized(r.First)) * (k % 2 == 0 ? 1 : -1))
+        .Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
+
+    /// <summary>Where a throw ends: on the rail, or short of it as often and by as much as throws about there were.</summary>
+    private Point Reached(int side, double place)
+    {
+        var full = Rail(side, place);
+        var nearest = Nearby(place, side);
+        var (shorts, seen, reach) = (0, 0, 0.0);
+        foreach (var k in Around(nearest, side).Append(nearest))
+        {
+            seen++;
+            if (_reach[k] >= 1) continue;
+            shorts++;
+            reach += _reach[k];
+        }
+
+        if (shorts == 0) return full;
+        _shortsDue[side] += shorts / (double)seen;
+        if (_shortsDue[side] < 1) return full;
+        _shortsDue[side]--;
+        return Rail(1 - side, place).Toward(full, reach / shorts);
+    }
+
+    /// <summary>The place of a rail at a place along the throws, drawn through the points that are not short.</summary>
+    private Point Rail(int side, double place)
+    {
+        var at = Math.Clamp((int)Math.Floor(place), 0, _points.Length - 1);
+        var (before, after) = (Full(at, -1, side), Full(Math.Min(at + 1, _points.Length - 1), 1, side));
+        return before < 0 ? _points[Math.Max(after, 0)] : after < 0 || before == after ? _points[before]
+            : _points[before].Toward(_points[after], Math.Clamp((place - before) / (after - before), 0, 1));
+    }
+
+    private int Full(int from, int step, int side)
+    {
+        for (var k = from; k >= 0 && k < _points.Length; k += step)
+            if (_sides[k] == side && _reach[k] >= 1)
+                return k;
+        return -1;
+    }
+
+    private int Nearby(double place, int side)
+    {
+        var at = (int)Math.Round(place);
+        for (var d = 0; d < _points.Length; d++)
+        {
+            if (at - d >= 0 && at - d < _points.Length && _sides[at - d] == side) return at - d;
+            if (at + d >= 0 && at + d < _points.Length && _sides[at + d] == side) return at + d;
+        }
+
+        return 0;
+    }
+}

@@ -1,0 +1,67 @@
+using EvenThimble.Core.Geometry;
+using NetTopologySuite.Algorithm;
+using NetTopologySuite.Geometries;
+using Point = EvenThimble.Core.Geometry.Point;
+
+namespace EvenThimble.Core.Shapes;
+
+/// <summary>One connected area with its holes, mm: what is stitched in one go. It never changes, and is valid: its rings neither cross nor touch along a line.</summary>
+public sealed class Area
+{
+    private readonly Polygon _polygon;
+
+    internal Area(Polygon polygon) => _polygon = polygon;
+
+    internal Polygon Polygon => _polygon;
+
+    /// <summary>
+    /// The areas that outlines (closed by themselves, mm) enclose, from left to right; empty when they enclose nothing that could be stitched.
+    /// </summary>
+    public static IReadOnlyList<Area> Of(IEnumerable<IReadOnlyList<Point>> outlines, Inside rule = Inside.OddCrossings) => AreaOfOutlines.Of(outlines, rule);
+
+    /// <summary>Whether an outline, closed by itself, crosses itself.</summary>
+    public static bool CrossesItself(IReadOnlyList<Point> outline) => AreaOfOutlines.Ring(outline) is { IsSimple: false };
+
+    /// <summary>Its size, mm².</summary>
+    public double SquareMm => _polygon.Area;
+
+    /// <summary>Length of all its edges, those of holes included, mm.</summary>
+    public double EdgeLength => _polygon.Length;
+
+    /// <summary>The rectangle about it.</summary>
+    public Box Bounds => _polygon.EnvelopeInternal is var e ? new(e.MinX, e.MinY, e.MaxX, e.MaxY) : default;
+
+    /// <summary>Its rings, the outer one first, each without its first point repeated.</summary>
+    public IEnumerable<Point[]> Rings => _polygon.InteriorRings.Prepend(_polygon.ExteriorRing).Select(r => Array.ConvertAll(r.Coordinates, Place)[..^1]);
+
+    /// <summary>Every point of its rings; the first of each comes again as its last.</summary>
+    public IEnumerable<Point> Corners => _polygon.Coordinates.Select(Place);
+
+    /// <summary>A place well inside.</summary>
+    public Point InnerPlace => Place(_polygon.InteriorPoint.Coordinate);
+
+    /// <summary>How far a place lies from it, mm; 0 inside.</summary>
+    public double DistanceTo(Point place) => _polygon.Distance(new NetTopologySuite.Geometries.Point(place.X, place.Y));
+
+    /// <summary>Whether it has a place in common with another.</summary>
+    public bool Meets(Area other) => _polygon.Intersects(other._polygon);
+
+    /// <summary>The area grown (or, below 0, drawn in) by a distance (mm), round at outer corners.</summary>
+    public Region Grown(double distance) => new Region(_polygon).Grown(distance);
+
+    /// <summary>What of it a region leaves over.</summary>
+    public Region Without(Region region) => new(_polygon.Difference(region.Shape));
+
+    /// <summary>What of it lies in a region too.</summary>
+    public Region Within(Region region) => new(_polygon.Intersection(region.Shape));
+
+    /// <summary>What it shares with another.</summary>
+    public Region SharedWith(Area other) => new(_polygon.Intersection(other._polygon));
+
+    internal static Point Place(Coordinate c) => new(c.X, c.Y);
+
+    /// <summary>A hole too small to be left open by a thread.</summary>
+    internal static bool IsSpeck(LineString ring) => Math.Abs(NetTopologySuite.Algorithm.Area.OfRing(ring.Coordinates)) < Region.SmallestHole;
+
+    internal static bool IsInRing(Coordinate c, Coordinate[] ring) => PointLocation.IsInRing(c, ring);
+}

@@ -1,0 +1,128 @@
+using EvenThimble.Core.Geometry;
+using NetTopologySuite.Geometries;
+using NetTopologySuite.Operation.Buffer;
+using NetTopologySuite.Operation.Polygonize;
+using NetTopologySuite.Operation.Union;
+using NetTopologySuite.Simplify;
+using Plane = NetTopologySuite.Geometries.Geometry;
+using Point = EvenThimble.Core.Geometry.Point;
+
+namespace EvenThimble.Core.Shapes;
+
+/// <summary>Makes valid areas of outlines that may cross or touch themselves.</summary>
+internal static class AreaOfOutlines
+{
+    /// <summary>What is thinner than this cannot be stitched and is left out, mm.</summary>
+    private const double Thinnest = 0.06;
+    private const int NoisyPoints = 400;
+    private const double NoisyLength = 1.3;
+    private const double Teeth = 0.2;
+    private const double Grid = 1e6;
+
+    private static GeometryFactory Factory => Region.Factory;
+
+    public static IReadOnlyList<Area> Of(IEnumerable<IReadOnlyList<Point>> outlines, Inside rule)
+    {
+        var rings = outlines.Select(Ring).OfType<LinearRing>().OrderByDescending(r => r.EnvelopeInternal.Area).ToList();
+        if (rings.Count == 0) return [];
+        Plane area = rings.Count == 1 && Factory.CreatePolygon(rings[0]) is { IsValid: true } simple ? simple : Nested(rings, rule) ?? Combined(rings, rule);
+        return Clean(area);
+    }
+
+    /// <summary>An outline as a ring, or null where it has no three different points.</summary>
+    public static LinearRing? Ring(IReadOnlyList<Point> outline)
+    {
+        var ring = new List<Coordinate>(outline.Count + 1);
+        foreach (var p in outline)
+        {
+            var c = Coordinate(p);
+            if (ring.Count == 0 || !ring[^1].Equals2D(c)) ring.Add(c);
+        }
+
+        while (ring.Count > 1 && ring[0].Equals2D(ring[^1])) ring.RemoveAt(ring.Count - 1);
+        if (ring.Count < 3) return null;
+        ring.Add(ring[0].Copy());
+        return Factory.CreateLinearRing([.. ring]);
+    }
+
+    /// <summary>A polygon of rings that are known to be valid, shell first.</summary>
+    public static Polygon Polygon(IEnumerable<IReadOnlyList<Point>> rings)
+    {
+        var closed = rings.Select(r => Factory.CreateLinearRing([.. r.Select(Coordinate), Coordinate(r[0])])).ToList();
+        return Factory.CreatePolygon(closed[0], [.. closed.Skip(1)]);
+    }
+
+    private static Plane Grown(Plane area, double distance) => area.Buffer(distance, new BufferParameters(2));
+
+    private static IReadOnlyList<Area> Clean(Plane area)
+    {
+        // Threads and slits thinner than a hair would tear the area apart where the needle could not tell.
+        var opened = Grown(Grown(area, -Thinnest / 2), Thinnest / 2);
+        var cleaned = opened.NumGeometries == area.NumGeometries && opened.Area > area.Area * 0.995 ? area : opened;
+
+        // An outline far longer than it is without its smallest teeth is noise; stitches that followed it would pile up.
+        if (cleaned.NumPoints > NoisyPoints)
+        {
+            var thinned = DouglasPeuckerSimplifier.Simplify(cleaned, Teeth / 8);
+            var calm = Grown(Grown(Grown(thinned, Teeth), -2 * Teeth), Teeth);
+            if (thinned.Length > NoisyLength * calm.Length && Math.Abs(calm.Area - area.Area) < 0.05 * area.Area) cleaned = calm;
+            else if (thinned.IsValid) cleaned = thinned;
+        }
+
+        return new Region(cleaned).Areas;
+    }
+
+    /// <summary>The usual case, rings that neither cross nor touch: shells and holes by how deep they are nested; null in any other.</summary>
+    private static Plane? Nested(List<LinearRing> rings, Inside rule)
+    {
+        if (rule == Inside.AnyWinding && rings.Any(r => !r.IsSimple)) return null;
+        var polygons = rings.ConvertAll(r => Factory.CreatePolygon(r));
+        var winding = rings.ConvertAll(r => r.IsCCW ? 1 : -1);
+        var (shells, holes) = (new List<int>(), new Dictionary<int, List<LinearRing>>());
+        for (var i = 0; i < rings.Count; i++)
+        {
+            var around = Enumerable.Range(0, i).Where(j => Encloses(polygons[j], rings[i])).ToList();
+            var (outside, inside) = rule == Inside.OddCrossings
+                ? (around.Count % 2, (around.Count + 1) % 2)
+                : (around.Sum(j => winding[j]), around.Sum(j => winding[j]) + winding[i]);
+            if (outside == 0 && inside != 0) (shells, holes[i]) = ([.. shells, i], []);
+            else if (outside != 0 && inside == 0 && around.Where(shells.Contains).Select(j => (int?)j).LastOrDefault() is { } shell) holes[shell].Add(rings[i]);
+        }
+
+        var area = Factory.CreateMultiPolygon([.. shells.Select(s => Factory.CreatePolygon(rings[s], [.. holes[s]]))]);
+        return area.IsValid ? area : null;
+
+        static bool Encloses(Polygon polygon, LinearRing ring) =>
+            polygon.EnvelopeInternal.Contains(ring.EnvelopeInternal) && Area.IsInRing(ring.Coordinates[0], polygon.ExteriorRing.Coordinates);
+    }
+
+    /// <summary>Any rings: the faces that all lines together cut the plane into, those taken that are inside.</summary>
+    private static Plane Combined(List<LinearRing> rings, Inside rule)
+    {
+        var noded = UnaryUnionOp.Union((Plane)Factory.CreateMultiLineString([.. rings.Select(r => Factory.CreateLineString(r.Coordinates))]));
+        var faces = new Polygonizer();
+        faces.Add(noded);
+        return UnaryUnionOp.Union((IEnumerable<Plane>)faces.GetPolygons().Where(f => IsInside(f.InteriorPoint.Coordinate))) ?? Factory.CreatePolygon();
+
+        bool IsInside(Coordinate p)
+        {
+            var (winding, crossings) = (0, 0);
+            foreach (var ring in rings)
+            {
+                var points = ring.Coordinates;
+                for (var i = 1; i < points.Length; i++)
+                {
+                    var (a, b) = (points[i - 1], points[i]);
+                    if (a.Y <= p.Y == b.Y <= p.Y || a.X + ((p.Y - a.Y) / (b.Y - a.Y) * (b.X - a.X)) < p.X) continue;
+                    crossings++;
+                    winding += b.Y > a.Y ? 1 : -1;
+                }
+            }
+
+            return rule == Inside.OddCrossings ? crossings % 2 == 1 : winding != 0;
+        }
+    }
+
+    // Rounded so that places that are the same but for the last bits become the same.
+    private static Coordinate Coordinate(Point p) => new(Math.Round(p.X * Grid) / Grid, Math.Round(p.Y * Grid) / Grid);
+}

@@ -1,0 +1,63 @@
+using EvenThimble.Core.Geometry;
+using NetTopologySuite.Densify;
+using NetTopologySuite.Geometries;
+using NetTopologySuite.Geometries.Implementation;
+using NetTopologySuite.Operation.Buffer;
+using NetTopologySuite.Operation.Union;
+using NetTopologySuite.Simplify;
+using Plane = NetTopologySuite.Geometries.Geometry;
+using Point = EvenThimble.Core.Geometry.Point;
+
+namespace EvenThimble.Core.Shapes;
+
+/// <summary>Any part of the plane, mm: none, one or several areas, as they come of growing, cutting and joining.</summary>
+public sealed class Region
+{
+    internal const double SmallestHole = 0.08;
+    private const double SmallestArea = 0.05;
+
+    // Overlays of the newer kind, which never fail on nearly touching lines.
+    internal static readonly GeometryFactory Factory =
+        new NetTopologySuite.NtsGeometryServices(CoordinateArraySequenceFactory.Instance, new PrecisionModel(), 0, GeometryOverlay.NG, new CoordinateEqualityComparer()).CreateGeometryFactory();
+
+    internal Region(Plane shape) => Shape = shape;
+
+    internal Plane Shape { get; }
+
+    /// <summary>Areas taken together as they are; they must not overlap.</summary>
+    public static Region Of(IEnumerable<Area> areas) => new(Factory.CreateMultiPolygon([.. areas.Select(a => a.Polygon)]));
+
+    /// <summary>All that lies in one of many rectangles.</summary>
+    public static Region OfBoxes(IEnumerable<Box> boxes) => new(UnaryUnionOp.Union(boxes.Select(b => Factory.ToGeometry(new Envelope(b.MinX, b.MaxX, b.MinY, b.MaxY)))) ?? Factory.CreatePolygon());
+
+    /// <summary>Whether nothing is in it.</summary>
+    public bool IsEmpty => Shape.IsEmpty;
+
+    /// <summary>Its areas that are large enough to be stitched, from left to right, without holes that no eye would see.</summary>
+    public IReadOnlyList<Area> Areas =>
+    [
+        .. Enumerable.Range(0, Shape.NumGeometries).Select(Shape.GetGeometryN).OfType<Polygon>()
+            .Where(p => p.Area >= SmallestArea)
+            .Select(p => p.NumInteriorRings > 0 && p.InteriorRings.Any(Area.IsSpeck) ? p.Factory.CreatePolygon((LinearRing)p.ExteriorRing, [.. p.InteriorRings.Where(r => !Area.IsSpeck(r)).Cast<LinearRing>()]) : p)
+            .OrderBy(p => p.EnvelopeInternal.MinX).ThenBy(p => p.EnvelopeInternal.MinY)
+            .Select(p => new Area(p)),
+    ];
+
+    /// <summary>Every point of it, those of lines and places where areas only touch included.</summary>
+    public IEnumerable<Point> Corners => Shape.Coordinates.Select(Area.Place);
+
+    /// <summary>The region grown (or, below 0, drawn in) by a distance (mm), round at outer corners.</summary>
+    public Region Grown(double distance) => new(Shape.Buffer(distance, new BufferParameters(8)));
+
+    /// <summary>The region with areas that touch made one.</summary>
+    public Region Joined() => new(Shape.Buffer(0));
+
+    /// <summary>The region with fewer points, none farther from its old edge than a distance, mm (D. Douglas and T. Peucker 1973).</summary>
+    public Region Simplified(double distance) => new(DouglasPeuckerSimplifier.Simplify(Shape, distance));
+
+    /// <summary>What of it lies in an area too.</summary>
+    public Region Within(Area area) => new(Shape.Intersection(area.Polygon));
+
+    /// <summary>How far the edge of an area, looked at each millimetre, comes to lie from this region, mm.</summary>
+    public double FarthestOf(Area area) => Densifier.Densify(area.Polygon, 1).Coordinates.Max(c => Shape.Distance(new NetTopologySuite.Geometries.Point(c)));
+}
