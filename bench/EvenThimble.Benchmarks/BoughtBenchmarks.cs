@@ -71,7 +71,7 @@ public class BoughtBenchmarks
     private static StitchBlob Stitched(Point[] outline, double angle)
     {
         var builder = new StitchBuilder();
-        foreach (var area in Area.Of([outline])) Ties.Add(builder, FillSewing.Sew(area, new RowFill(angle) { Compensation = 0.2 }, [Underlay.Edge, Underlay.Light]));
+        foreach (var area in Area.Of([outline])) Ties.Add(builder, FillSewing.Sew(area, new RowFill(angle) { CompensationMm = 0.2 }, [Underlay.Edge, Underlay.Light]));
         return builder.ToBlob();
     }
 }

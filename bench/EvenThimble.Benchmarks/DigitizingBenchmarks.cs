@@ -61,7 +61,7 @@ public class DigitizingBenchmarks
     [BenchmarkCategory("satin of an outline")]
     public int Satin() => SatinSewing.Sew(_comb, new()).Count;
 
-    private static List<Point> Fill(Area area) => FillSewing.Sew(area, new RowFill(35) { Compensation = 0.2 }, [Underlay.Edge, Underlay.Light]);
+    private static List<Point> Fill(Area area) => FillSewing.Sew(area, new RowFill(35) { CompensationMm = 0.2 }, [Underlay.Edge, Underlay.Light]);
 
     private static Area Square(double side) => Area.Of([[new(0, 0), new(side, 0), new(side, side), new(0, side)]])[0];
 

@@ -22,7 +22,7 @@ internal static class CometOverTheDome
 
     private static void Hill(DesignPen pen)
     {
-        pen.Take(Palette.Fern);
+        pen.Take(VolunteersThreads.Fern);
         var crest = Smooth(new(-74, 50), new(-62, 41), new(-46, 35), new(-26, 33.5), new(-6, 35), new(14, 40), new(36, 42), new(56, 47), new(74, 50));
         pen.Fill([[.. crest, new(60, 51.5), new(20, 52.5), new(-30, 52.5), new(-62, 51.5)]], 8);
         foreach (var x in new[] { 24.0, 33, 44, 51 }) Tree(pen, new(x, 43.2 + ((x - 24) * 0.14)), 9 + (x % 5));
@@ -41,7 +41,7 @@ internal static class CometOverTheDome
     /// <summary>Gores are filled at turning angles, so that each catches the light in its own way.</summary>
     private static void Dome(DesignPen pen)
     {
-        pen.Take(Palette.Slate);
+        pen.Take(VolunteersThreads.Slate);
         const int gores = 8;
         for (var g = 0; g < gores; g++)
         {
@@ -69,7 +69,7 @@ internal static class CometOverTheDome
 
     private static void TailAndStar(DesignPen pen)
     {
-        pen.Take(Palette.Gold);
+        pen.Take(VolunteersThreads.Gold);
         var head = new Point(42, -34);
         pen.SatinAlong(Smooth(new(-72, -26), new(-44, -42), new(-10, -49), new(22, -44.5), head + new Point(-2, -4.5)), t => 0.9 + (4.6 * t));
         pen.SatinAlong(Smooth(new(-66, -10), new(-38, -28), new(-8, -37), new(20, -37.5), head + new Point(-4.5, 0)), t => 0.9 + (5.6 * t));
@@ -91,7 +91,7 @@ internal static class CometOverTheDome
 
     private static void Light(DesignPen pen)
     {
-        pen.Take(Palette.Chalk);
+        pen.Take(VolunteersThreads.Chalk);
         pen.Fill([Circle(new(45, -34), 7.6)], 35);
         pen.SatinAlong(Circle(new(45, -34), 7.7), _ => 1.1, closed: true);
         pen.SatinAlong(Smooth(new(-19, 25), new(-17.5, 16), new(-19.6, 8), new(-23.4, 2.4)), t => 4.6 - (2.2 * t));

@@ -70,7 +70,7 @@ public sealed class DesignPen
     public void Fill(IReadOnlyList<IReadOnlyList<Point>> rings, double angle, double spacing = Limits.FillSpacing, double stitch = Limits.FillStitch)
     {
         foreach (var area in Area.Of(rings))
-            Sew(FillSewing.Sew(area, new RowFill(angle) { Spacing = spacing, Stitch = stitch, Compensation = Limits.PullCompensation }, [Underlay.Edge, Underlay.Light]));
+            Sew(FillSewing.Sew(area, new RowFill(angle) { SpacingMm = spacing, StitchMm = stitch, CompensationMm = Limits.PullCompensation }, [Underlay.Edge, Underlay.Light]));
     }
 
     /// <summary>Lets the machine wait with a message.</summary>

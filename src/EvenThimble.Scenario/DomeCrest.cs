@@ -11,14 +11,14 @@ internal static class DomeCrest
     {
         var shield = Shield();
         var pen = new DesignPen();
-        pen.Take(Palette.Night);
+        pen.Take(VolunteersThreads.Night);
         pen.Fill([shield], 45);
-        pen.Take(Palette.Moss);
+        pen.Take(VolunteersThreads.Moss);
         pen.Fill([[new(-31.5, 12), .. Smooth(new(-31.5, 12), new(-14, 7.5), new(4, 9), new(20, 12.5), new(31.5, 10)), .. Foot()]], -8);
-        pen.Take(Palette.Chalk);
+        pen.Take(VolunteersThreads.Chalk);
         Dome(pen);
         foreach (var (x, y, size) in new[] { (-20.0, -26.0, 4.2), (0, -31, 3.0), (19, -27, 5.0), (-25, -10, 2.8), (24, -10, 3.2) }) CometOverTheDome.Sparkle(pen, new(x, y), size);
-        pen.Take(Palette.Gold);
+        pen.Take(VolunteersThreads.Gold);
         pen.SatinAlong([new(-17.5, 6.4), new(17.5, 6.4)], _ => 2.2);
         pen.SatinAlong(Smooth(new(4.2, 5), new(5, -2), new(4.2, -5), new(1.8, -8.6)), t => 3.4 - (1.4 * t));
         pen.SatinAlong(Polylines.Divided([.. shield, shield[0]], 260), _ => 3.4, closed: true);

@@ -16,19 +16,19 @@ internal static class LarkmoorByNight
     {
         var pen = new DesignPen();
         Sky(pen);
-        Layer(pen, Palette.Fern, [new(Left, 52), new(-110, 38), new(-70, 30), new(-20, 44), new(30, 34), new(90, 46), new(130, 36), new(Right, 48)], 96, 10);
-        Layer(pen, Palette.Moss, [new(Left, 76), new(-120, 66), new(-60, 74), new(0, 62), new(60, 72), new(120, 64), new(Right, 78)], 96, -7);
+        Layer(pen, VolunteersThreads.Fern, [new(Left, 52), new(-110, 38), new(-70, 30), new(-20, 44), new(30, 34), new(90, 46), new(130, 36), new(Right, 48)], 96, 10);
+        Layer(pen, VolunteersThreads.Moss, [new(Left, 76), new(-120, 66), new(-60, 74), new(0, 62), new(60, 72), new(120, 64), new(Right, 78)], 96, -7);
         Dome(pen);
         Stars(pen);
-        pen.Take(Palette.Sand);
+        pen.Take(VolunteersThreads.Sand);
         pen.Fill([Circle(new(112, -58), 17)], 30, stitch: Stitch);
         pen.SatinAlong(Circle(new(112, -58), 17), _ => 2.6, closed: true);
-        pen.Take(Palette.Gold);
+        pen.Take(VolunteersThreads.Gold);
         pen.SatinAlong(Smooth(new(-130, -20), new(-90, -56), new(-40, -76), new(10, -80)), t => 0.9 + (5.4 * t));
         pen.SatinAlong(Smooth(new(-108, -16), new(-74, -46), new(-32, -66), new(10, -76)), t => 0.9 + (4.4 * t));
-        pen.Take(Palette.Chalk);
+        pen.Take(VolunteersThreads.Chalk);
         pen.Fill([Circle(new(13, -77), 7)], 35, stitch: Stitch);
-        pen.Take(Palette.Gold);
+        pen.Take(VolunteersThreads.Gold);
         pen.SatinAlong(RoundRectangle(new(0, 0), 334, 194, 8), _ => 3.6, closed: true);
         return pen.Finish("Larkmoor by night");
     }
@@ -36,7 +36,7 @@ internal static class LarkmoorByNight
     /// <summary>Bands of sky that meet in waves, from ink above to heather at the hills.</summary>
     private static void Sky(DesignPen pen)
     {
-        (SewingThread Thread, double Top)[] bands = [(Palette.Ink, -95), (Palette.Night, -48), (Palette.Dusk, -8), (Palette.Heather, 22)];
+        (SewingThread Thread, double Top)[] bands = [(VolunteersThreads.Ink, -95), (VolunteersThreads.Night, -48), (VolunteersThreads.Dusk, -8), (VolunteersThreads.Heather, 22)];
         for (var b = 0; b < bands.Length; b++)
         {
             var bottom = b + 1 < bands.Length ? bands[b + 1].Top : 58;
@@ -58,7 +58,7 @@ internal static class LarkmoorByNight
 
     private static void Dome(DesignPen pen)
     {
-        pen.Take(Palette.Chalk);
+        pen.Take(VolunteersThreads.Chalk);
         var foot = new Point(-52, 36);
         const double radius = 30;
         for (var g = 0; g < 8; g++)
@@ -74,7 +74,7 @@ internal static class LarkmoorByNight
             pen.Fill([[.. Meridian(g * 22.5), .. Meridian((g + 1) * 22.5).Reverse()]], 90 - ((g - 3.5) * 17), stitch: Stitch);
         }
 
-        pen.Take(Palette.Slate);
+        pen.Take(VolunteersThreads.Slate);
         pen.Fill([[new(-80, 37), new(-24, 37), new(-24, 58), new(-80, 58)]], 90, stitch: Stitch);
         pen.SatinAlong(Smooth(new(-44, 34), new(-43, 24), new(-45, 14), new(-50, 7)), t => 5.4 - (2.4 * t));
     }
@@ -82,7 +82,7 @@ internal static class LarkmoorByNight
     /// <summary>Stars where the golden angle throws them, so that no two lie together.</summary>
     private static void Stars(DesignPen pen)
     {
-        pen.Take(Palette.Chalk);
+        pen.Take(VolunteersThreads.Chalk);
         for (var i = 1; i <= 70; i++)
         {
             var (sin, cos) = Math.SinCos(i * 137.50776405 * Math.PI / 180);

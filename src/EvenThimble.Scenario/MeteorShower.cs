@@ -13,15 +13,15 @@ internal static class MeteorShower
     public static StitchFile Draw()
     {
         var pen = new DesignPen();
-        pen.Take(Palette.Dusk);
+        pen.Take(VolunteersThreads.Dusk);
         pen.Shape(Cloud(), new(StitchWay.Fill) { Angle = 12 }, ClothProfiles.Cotton);
-        pen.Take(Palette.Sand);
+        pen.Take(VolunteersThreads.Sand);
         foreach (var (degrees, from, to, width) in new[] { (24.0, 58.0, 112.0, 4.4), (38, 40, 104, 5.4), (52, 62, 118, 4.8), (66, 46, 98, 4.0), (33, 122, 146, 3.0), (58, 20, 38, 2.6) })
             Meteor(pen, degrees, from, to, width);
-        pen.Take(Palette.Gold);
+        pen.Take(VolunteersThreads.Gold);
         foreach (var (degrees, to, width) in new[] { (24.0, 112.0, 4.4), (38, 104, 5.4), (52, 118, 4.8), (66, 98, 4.0) })
             pen.Shape(BasicShapes.Star(width * 2.6, width * 2.6, 5, 0.46).Moved(p => p + At(degrees, to + (width * 0.4))), new(StitchWay.Satin), ClothProfiles.Cotton);
-        pen.Take(Palette.Sky);
+        pen.Take(VolunteersThreads.Sky);
         foreach (var (x, y, size) in new[] { (44.0, -40.0, 3.2), (-44, 30, 2.8), (56, 26, 2.4), (-10, 52, 3.0), (-52, -8, 2.2) }) CometOverTheDome.Sparkle(pen, new(x, y), size);
         return pen.Finish("Meteor shower");
     }

@@ -14,15 +14,15 @@ internal static class RingedPlanet
     public static StitchFile Draw()
     {
         var pen = new DesignPen();
-        pen.Take(Palette.Sand);
+        pen.Take(VolunteersThreads.Sand);
         Ring(pen, 196, 344, 0);
-        pen.Take(Palette.Rust);
+        pen.Take(VolunteersThreads.Rust);
         Bands(pen, [(-1.0, -0.62), (-0.30, -0.02), (0.34, 0.56)]);
-        pen.Take(Palette.Honey);
+        pen.Take(VolunteersThreads.Honey);
         Bands(pen, [(-0.62, -0.30), (-0.02, 0.34), (0.56, 1.0)]);
-        pen.Take(Palette.Sand);
+        pen.Take(VolunteersThreads.Sand);
         Ring(pen, -14, 194, 0);
-        pen.Take(Palette.Tarn);
+        pen.Take(VolunteersThreads.Tarn);
         Ring(pen, -10, 190, 6.4, 2.4);
         foreach (var (x, y, size) in new[] { (-36.0, -30.0, 3.6), (38, -32, 4.4), (40, 28, 3.2), (-30, 36, 4.0) }) CometOverTheDome.Sparkle(pen, new(x, y), size);
         return pen.Finish("Ringed planet");

@@ -18,7 +18,7 @@ public static class Sampler
     /// <summary>The job; all of it is drawn, so all of it follows the cloth.</summary>
     public static Job Make()
     {
-        var empty = Job.New with { Title = "Sampler", Hoop = new(SewingMachineModel.Heron200.Id, "200x200"), Cloth = Cloth.Of(ClothProfiles.Find("linen")!) };
+        var empty = Job.New(new(StandInMachines.Heron200.Id, "200x200")) with { Title = "Sampler", Cloth = Cloth.Of(ClothProfiles.Find("linen")!) };
         return new AddShapes("Sampler", [.. Shapes().Select((s, i) => Placed(s.Name, s.Shape, s.Settings, s.Thread, i))]).Apply(empty);
     }
 
@@ -30,22 +30,22 @@ public static class Sampler
 
     private static IEnumerable<(string Name, DrawnShape Shape, StitchSettings Settings, SewingThread Thread)> Shapes()
     {
-        yield return ("run: orbits", Open([new(-17, 0), new(-9, -10), new(0, 0), new(9, 10), new(17, 0)]), new(StitchWay.Run), Palette.Night);
-        yield return ("triple run: hills", new([ShapePath.Through([new(-17, 8), new(-8, -9), new(-1, 2), new(7, -7), new(17, 8)], closed: false)]), new(StitchWay.TripleRun), Palette.Fern);
-        yield return ("motif row: round window", BasicShapes.Ellipse(30, 30), new(StitchWay.MotifRow) { Motif = "petals", MotifLength = 7.5 }, Palette.Rust);
-        yield return ("satin line: comet's way", Open([new(-17, 9), new(-9, -6), new(4, -9), new(17, -2)]), new(StitchWay.LineSatin) { Width = 3.4 }, Palette.Gold);
-        yield return ("satin: crescent", BasicShapes.Crescent(22, 34), new(StitchWay.Satin), Palette.Honey);
-        yield return ("satin with a window", new([.. BasicShapes.Heart(36, 33).Paths, .. BasicShapes.Heart(24, 21).Moved(p => p + new Point(0, -0.5)).Paths]), new(StitchWay.Satin), Palette.Madder);
-        yield return ("split satin: wide star", BasicShapes.Star(36, 36, 5, 0.5), new(StitchWay.Satin), Palette.Sand);
-        yield return ("by width: key of the dome", Key(), new(), Palette.Slate);
-        yield return ("fill round its windows", Porthole(), new(StitchWay.Fill) { Angle = 20 }, Palette.Tarn);
-        yield return ("fill, light: cloud", new([ShapePath.Through([new(-17, 4), new(-10, -8), new(0, -4), new(8, -11), new(17, 2), new(10, 9), new(-9, 9)], closed: true, NodeKind.Smooth)]), new(StitchWay.Fill) { Angle = 90, Spacing = 0.6, Underlay = new(Underlay.Edge) }, Palette.Sky);
-        yield return ("patterned fill: dome shingles", Dome(), new(StitchWay.PatternedFill) { Tile = "shingle", Angle = 0 }, Palette.Chalk);
-        yield return ("patterned fill: scale", BasicShapes.Ellipse(34, 24), new(StitchWay.PatternedFill) { Tile = "scale", Angle = 0 }, Palette.Moss);
-        yield return ("patterned fill: diamond", BasicShapes.Rectangle(32, 32, 4), new(StitchWay.PatternedFill) { Tile = "diamond", Angle = 45 }, Palette.Dusk);
-        yield return ("patterned fill: herringbone", BasicShapes.Polygon(34, 36, 6), new(StitchWay.PatternedFill) { Tile = "herringbone", Angle = 0 }, Palette.Heather);
-        yield return ("motif row, by turns", BasicShapes.Rectangle(30, 26, 6), new(StitchWay.MotifRow) { Motif = "star", MotifLength = 6.4, MotifTurn = MotifTurn.Alternating }, Palette.Ink);
-        yield return ("satin line round a corner", new([ShapePath.Through([new(-15, -13), new(15, -13), new(15, 13), new(-15, 13)], closed: true)]), new(StitchWay.LineSatin) { Width = 4 }, Palette.Bark);
+        yield return ("run: orbits", Open([new(-17, 0), new(-9, -10), new(0, 0), new(9, 10), new(17, 0)]), new(StitchWay.Run), VolunteersThreads.Night);
+        yield return ("triple run: hills", new([ShapePath.Through([new(-17, 8), new(-8, -9), new(-1, 2), new(7, -7), new(17, 8)], closed: false)]), new(StitchWay.TripleRun), VolunteersThreads.Fern);
+        yield return ("motif row: round window", BasicShapes.Ellipse(30, 30), new(StitchWay.MotifRow) { Motif = "petals", MotifLengthMm = 7.5 }, VolunteersThreads.Rust);
+        yield return ("satin line: comet's way", Open([new(-17, 9), new(-9, -6), new(4, -9), new(17, -2)]), new(StitchWay.LineSatin) { WidthMm = 3.4 }, VolunteersThreads.Gold);
+        yield return ("satin: crescent", BasicShapes.Crescent(22, 34), new(StitchWay.Satin), VolunteersThreads.Honey);
+        yield return ("satin with a window", new([.. BasicShapes.Heart(36, 33).Paths, .. BasicShapes.Heart(24, 21).Moved(p => p + new Point(0, -0.5)).Paths]), new(StitchWay.Satin), VolunteersThreads.Madder);
+        yield return ("split satin: wide star", BasicShapes.Star(36, 36, 5, 0.5), new(StitchWay.Satin), VolunteersThreads.Sand);
+        yield return ("by width: key of the dome", Key(), new(), VolunteersThreads.Slate);
+        yield return ("fill round its windows", Porthole(), new(StitchWay.Fill) { Angle = 20 }, VolunteersThreads.Tarn);
+        yield return ("fill, light: cloud", new([ShapePath.Through([new(-17, 4), new(-10, -8), new(0, -4), new(8, -11), new(17, 2), new(10, 9), new(-9, 9)], closed: true, NodeKind.Smooth)]), new(StitchWay.Fill) { Angle = 90, SpacingMm = 0.6, Underlay = new(Underlay.Edge) }, VolunteersThreads.Sky);
+        yield return ("patterned fill: dome shingles", Dome(), new(StitchWay.PatternedFill) { Tile = "shingle", Angle = 0 }, VolunteersThreads.Chalk);
+        yield return ("patterned fill: scale", BasicShapes.Ellipse(34, 24), new(StitchWay.PatternedFill) { Tile = "scale", Angle = 0 }, VolunteersThreads.Moss);
+        yield return ("patterned fill: diamond", BasicShapes.Rectangle(32, 32, 4), new(StitchWay.PatternedFill) { Tile = "diamond", Angle = 45 }, VolunteersThreads.Dusk);
+        yield return ("patterned fill: herringbone", BasicShapes.Polygon(34, 36, 6), new(StitchWay.PatternedFill) { Tile = "herringbone", Angle = 0 }, VolunteersThreads.Heather);
+        yield return ("motif row, by turns", BasicShapes.Rectangle(30, 26, 6), new(StitchWay.MotifRow) { Motif = "star", MotifLengthMm = 6.4, MotifTurn = MotifTurn.Alternating }, VolunteersThreads.Ink);
+        yield return ("satin line round a corner", new([ShapePath.Through([new(-15, -13), new(15, -13), new(15, 13), new(-15, 13)], closed: true)]), new(StitchWay.LineSatin) { WidthMm = 4 }, VolunteersThreads.Bark);
     }
 
     private static DrawnShape Open(Point[] points) => new([ShapePath.Through(points, closed: false, NodeKind.Smooth)]);

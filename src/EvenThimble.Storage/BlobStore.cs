@@ -13,13 +13,6 @@ public sealed class BlobStore(Database database) : IStitchSource
     /// <inheritdoc/>
     public StitchBlob Get(BlobHash hash) => _recent.Get(hash, () => Load(hash));
 
-    /// <summary>Stores blobs, together or not at all; those that are there already stay.</summary>
-    public void PutAll(IEnumerable<StitchBlob> blobs) => database.Write((c, t) =>
-    {
-        foreach (var blob in blobs) Put(c, t, blob);
-        return true;
-    });
-
     /// <summary>Stores a blob within a change; one that is there already stays.</summary>
     internal static void Put(SqliteConnection connection, SqliteTransaction transaction, StitchBlob blob) =>
         connection.Execute(

@@ -39,6 +39,7 @@ public sealed class Database
             database.Write((connection, transaction) =>
             {
                 LayInCharts(connection, transaction);
+                DocumentUpgrade.Run(connection, transaction);
                 return true;
             });
             return database;
@@ -52,6 +53,10 @@ public sealed class Database
             throw StorageException.From(e);
         }
     }
+
+    /// <summary>Gives up stitches and shapes that no design and no revision of a job names any more.</summary>
+    /// <returns>How many went.</returns>
+    public int Collect() => Write(Revisions.Collect);
 
     /// <summary>Runs a reading.</summary>
     /// <exception cref="StorageException">It could not be read.</exception>

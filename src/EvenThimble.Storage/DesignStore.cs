@@ -3,7 +3,8 @@ using System.Globalization;
 using System.Text.Json;
 using Dapper;
 using EvenThimble.Core.Colour;
-using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Jobs;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
@@ -11,10 +12,10 @@ using EvenThimble.Core.Threads;
 namespace EvenThimble.Storage;
 
 /// <summary>A design as the shelf shows it. Width and height in mm.</summary>
-public sealed record DesignCard(long Id, string Title, string FileName, string Kind, string Tags, DateTimeOffset AddedAt, double Width, double Height, int Stitches, int ThreadChanges, ImmutableArray<string> Notes, ImmutableArray<Rgb> Colours)
+public sealed record DesignCard(long Id, string Title, string FileName, string Kind, string Tags, string OriginalHash, DateTimeOffset AddedAt, double Width, double Height, int Stitches, int ThreadChanges, ImmutableArray<string> Notes, ImmutableArray<Rgb> Colours)
 {
     /// <summary>The kind of file it came as.</summary>
-    public StitchFileKind FileKind => StitchFileKind.Find(Kind) ?? StitchFileKind.Evth2;
+    public StitchFileKind FileKind => StitchFormats.Find(Kind) ?? StitchFileKind.Evth2;
 }
 
 /// <summary>What came of an import.</summary>
@@ -26,11 +27,11 @@ public sealed record ImportResult(long Id, string Title, bool WasThere);
 /// <summary>The designs on the shelf.</summary>
 public sealed class DesignStore(Database database, TimeProvider clock)
 {
-    private sealed record Row(long Id, string Title, string FileName, string Kind, string Tags, string AddedAt, double Width, double Height, long Stitches, long ThreadChanges, string Notes, string Parts);
+    private sealed record Row(long Id, string Title, string FileName, string Kind, string Tags, string OriginalHash, string AddedAt, double Width, double Height, long Stitches, long ThreadChanges, string Notes, string Parts);
 
     private sealed record StoredPart(int First, int Count, string Maker, string Number, string Name, string Colour, string Role);
 
-    private const string Columns = "id AS Id, title AS Title, file_name AS FileName, kind AS Kind, tags AS Tags, added_at AS AddedAt, width AS Width, height AS Height, stitches AS Stitches, thread_changes AS ThreadChanges, notes AS Notes, parts AS Parts";
+    private const string Columns = "id AS Id, title AS Title, file_name AS FileName, kind AS Kind, tags AS Tags, original_hash AS OriginalHash, added_at AS AddedAt, width AS Width, height AS Height, stitches AS Stitches, thread_changes AS ThreadChanges, notes AS Notes, parts AS Parts";
 
     /// <summary>Puts a design on the shelf: its stitches, its file as it came and its picture, together or not at all. The same file twice is one design.</summary>
     public ImportResult Import(StitchFile file, StitchFileKind kind, string fileName, byte[] original, byte[] picture, string tags = "")
@@ -90,13 +91,17 @@ public sealed class DesignStore(Database database, TimeProvider clock)
         var row = database.Read(c => c.QuerySingleOrDefault<(string Title, string Blob, string Parts)?>("SELECT title, blob_hash, parts FROM design WHERE id = @id", new { id }));
         if (row is not { } r) return null;
         var parts = JsonSerializer.Deserialize<List<StoredPart>>(r.Parts)!.Select(p => new StitchFilePart(
-            p.First, p.Count, new SewingThread(p.Maker, p.Number, p.Name, Rgb.TryParse(p.Colour, out var colour) ? colour : default), PartRoles.TryParse(p.Role, out var role) ? role : PartRole.Decoration));
+            p.First, p.Count, new SewingThread(p.Maker, p.Number, p.Name, Rgb.TryParse(p.Colour, out var colour) ? colour : default), StorageKeys.Role(p.Role)));
         return new(r.Title, blobs.Get(new(r.Blob)), [.. parts]);
     }
 
     /// <summary>The file as it came, and its name; null when there is no such design.</summary>
     public (string FileName, byte[] Bytes)? Original(long id) => database.Read(c =>
         c.QuerySingleOrDefault<(string, byte[])?>("SELECT file_name, original FROM design WHERE id = @id", new { id }));
+
+    /// <summary>The file as it came by the hash of its bytes, and its name; null when there is no such design.</summary>
+    public (string FileName, byte[] Bytes)? Original(string hash) => database.Read(c =>
+        c.QuerySingleOrDefault<(string, byte[])?>("SELECT file_name, original FROM design WHERE original_hash = @hash", new { hash }));
 
     /// <summary>The picture (PNG), or null.</summary>
     public byte[]? Picture(long id) => database.Read(c => c.QuerySingleOrDefault<byte[]>("SELECT picture FROM design WHERE id = @id", new { id }));
@@ -113,10 +118,10 @@ public sealed class DesignStore(Database database, TimeProvider clock)
     private string Stamp() => clock.GetUtcNow().ToString("O", CultureInfo.InvariantCulture);
 
     private static string PartsJson(StitchFile file) => JsonSerializer.Serialize(file.Parts.Select(p =>
-        new StoredPart(p.First, p.Count, p.Thread.Maker, p.Thread.Number, p.Thread.Name, p.Thread.Colour.Hex, p.Role.InWords())));
+        new StoredPart(p.First, p.Count, p.Thread.Maker, p.Thread.Number, p.Thread.Name, p.Thread.Colour.Hex, StorageKeys.Of(p.Role))));
 
     private static DesignCard ToCard(Row r) => new(
-        r.Id, r.Title, r.FileName, r.Kind, r.Tags, DateTimeOffset.Parse(r.AddedAt, CultureInfo.InvariantCulture), r.Width, r.Height, (int)r.Stitches, (int)r.ThreadChanges,
+        r.Id, r.Title, r.FileName, r.Kind, r.Tags, r.OriginalHash, DateTimeOffset.Parse(r.AddedAt, CultureInfo.InvariantCulture), r.Width, r.Height, (int)r.Stitches, (int)r.ThreadChanges,
         [.. r.Notes.Split('\n', StringSplitOptions.RemoveEmptyEntries)],
         [.. JsonSerializer.Deserialize<List<StoredPart>>(r.Parts)!.Select(p => Rgb.TryParse(p.Colour, out var colour) ? colour : default).Distinct()]);
 }

@@ -2,6 +2,7 @@ using System.Globalization;
 using Dapper;
 using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using Microsoft.Data.Sqlite;
 
@@ -11,16 +12,17 @@ namespace EvenThimble.Storage;
 /// <param name="Id">The job.</param>
 /// <param name="Version">Grows with every change, undo and redo included.</param>
 /// <param name="Position">Where in its history it stands.</param>
-/// <param name="Last">Where its history ends; later than <paramref name="Position"/> after an undo.</param>
+/// <param name="Before">The line of its history before that; null at the start.</param>
+/// <param name="After">The line after it, after an undo; else null.</param>
 /// <param name="Said">What the change that led here did.</param>
 /// <param name="Job">The job.</param>
-public sealed record StoredJob(long Id, long Version, long Position, long Last, string Said, Job Job)
+public sealed record StoredJob(long Id, long Version, long Position, long? Before, long? After, string Said, Job Job)
 {
     /// <summary>Whether there is something to undo.</summary>
-    public bool CanUndo => Position > 0;
+    public bool CanUndo => Before is not null;
 
     /// <summary>Whether there is something to redo.</summary>
-    public bool CanRedo => Position < Last;
+    public bool CanRedo => After is not null;
 }
 
 /// <summary>One line of a job's history.</summary>
@@ -36,29 +38,44 @@ public sealed class StaleEditException() : Exception("This job was changed in an
 public sealed class NoSuchJobException() : Exception("There is no such job; it may have been deleted.");
 
 /// <summary>Jobs and all their revisions. Each edit is stored at once; undo and redo walk along the history.</summary>
-public sealed class JobStore(Database database, TimeProvider clock)
+public sealed class JobStore(Database database, ShapeStore shapes, TimeProvider clock)
 {
-    private sealed record Head(long Id, long Version, long Position, long Last, string Label, string Document);
+    private sealed record Head
+    {
+        public long Id { get; init; }
+
+        public long Version { get; init; }
+
+        public long Position { get; init; }
+
+        public long? Before { get; init; }
+
+        public long? After { get; init; }
+
+        public string Label { get; init; } = string.Empty;
+    }
 
     private const string HeadSql =
         """
-        SELECT j.id AS Id, j.version AS Version, j.position AS Position, (SELECT max(position) FROM revision WHERE job_id = j.id) AS Last, r.label AS Label, r.document AS Document
+        SELECT j.id AS Id, j.version AS Version, j.position AS Position, r.label AS Label,
+               (SELECT max(position) FROM revision WHERE job_id = j.id AND position < j.position) AS Before, (SELECT min(position) FROM revision WHERE job_id = j.id AND position > j.position) AS After
         FROM job j JOIN revision r ON r.job_id = j.id AND r.position = j.position
         WHERE j.id = @id AND j.deleted_at IS NULL
         """;
 
-    /// <summary>Stores a new job; <paramref name="label"/> is the first line of its history.</summary>
-    public long Create(Job job, string label) => database.Write((c, t) =>
+    /// <summary>Stores a new job, with stitches that are not stored yet; <paramref name="label"/> is the first line of its history.</summary>
+    public long Create(Job job, string label, IEnumerable<StitchBlob>? stitches = null) => database.Write((c, t) =>
     {
+        foreach (var blob in stitches ?? []) BlobStore.Put(c, t, blob);
         var now = Stamp();
         var id = c.ExecuteScalar<long>(
             "INSERT INTO job (title, made_at, changed_at, version, position) VALUES (@Title, @now, @now, 1, 0) RETURNING id", new { job.Title, now }, t);
-        AddRevision(c, t, id, 0, label, now, job);
+        Revisions.Add(c, t, id, 0, label, now, job, null);
         return id;
     });
 
     /// <summary>The job as it stands, or null.</summary>
-    public StoredJob? Find(long id) => database.Read(c => c.QuerySingleOrDefault<Head>(HeadSql, new { id }) is { } head ? ToStored(head) : null);
+    public StoredJob? Find(long id) => database.Read(c => c.QuerySingleOrDefault<Head>(HeadSql, new { id }) is { } head ? ToStored(c, null, head) : null);
 
     /// <summary>The version of a job, without reading the job; null when there is none.</summary>
     public long? VersionOf(long id) => database.Read(c => c.QuerySingleOrDefault<long?>("SELECT version FROM job WHERE id = @id AND deleted_at IS NULL", new { id }));
@@ -68,13 +85,12 @@ public sealed class JobStore(Database database, TimeProvider clock)
     /// <exception cref="EditRefusedException">The edit cannot be done.</exception>
     public StoredJob Apply(long id, long version, JobEdit edit) => Change(id, version, (c, t, head) =>
     {
-        var before = JobDocument.FromJson(head.Document);
+        var before = At(c, t, id, head.Position);
         var after = edit.Apply(before);
         if (after.Equals(before)) return;
         var now = Stamp();
         var position = head.Position + 1;
-        c.Execute("DELETE FROM revision WHERE job_id = @id AND position >= @position", new { id, position }, t);
-        AddRevision(c, t, id, position, edit.Label(before), now, after);
+        Revisions.Add(c, t, id, position, edit.Label(before), now, after, before);
         MoveTo(c, t, id, position, after.Title, now);
     });
 
@@ -84,9 +100,9 @@ public sealed class JobStore(Database database, TimeProvider clock)
     public StoredJob GoTo(long id, long version, long position) => Change(id, version, (c, t, head) =>
     {
         if (position == head.Position) return;
-        var document = c.QuerySingleOrDefault<string>("SELECT document FROM revision WHERE job_id = @id AND position = @position", new { id, position }, t)
-            ?? throw new EditRefusedException(position < 0 ? "There is nothing left to undo." : "There is nothing to redo.");
-        MoveTo(c, t, id, position, JobDocument.FromJson(document).Title, Stamp());
+        if (c.ExecuteScalar<long>("SELECT count(*) FROM revision WHERE job_id = @id AND position = @position", new { id, position }, t) == 0)
+            throw new EditRefusedException(position < head.Position ? "There is nothing left to undo." : "There is nothing to redo.");
+        MoveTo(c, t, id, position, At(c, t, id, position).Title, Stamp());
     });
 
     /// <summary>The history, the newest first.</summary>
@@ -112,19 +128,16 @@ public sealed class JobStore(Database database, TimeProvider clock)
         var head = c.QuerySingleOrDefault<Head>(HeadSql, new { id }, t) ?? throw new NoSuchJobException();
         if (head.Version != version) throw new StaleEditException();
         change(c, t, head);
-        return ToStored(c.QuerySingle<Head>(HeadSql, new { id }, t));
+        return ToStored(c, t, c.QuerySingle<Head>(HeadSql, new { id }, t));
     });
-
-    private static void AddRevision(SqliteConnection c, SqliteTransaction t, long id, long position, string label, string now, Job job) =>
-        c.Execute(
-            "INSERT INTO revision (job_id, position, label, made_at, document) VALUES (@id, @position, @label, @now, @document)",
-            new { id, position, label, now, document = JobDocument.ToJson(job) },
-            t);
 
     private static void MoveTo(SqliteConnection c, SqliteTransaction t, long id, long position, string title, string now) =>
         c.Execute("UPDATE job SET position = @position, version = version + 1, title = @title, changed_at = @now WHERE id = @id", new { id, position, title, now }, t);
 
-    private static StoredJob ToStored(Head head) => new(head.Id, head.Version, head.Position, head.Last, head.Label, JobDocument.FromJson(head.Document));
+    private StoredJob ToStored(SqliteConnection c, SqliteTransaction? t, Head head) => new(head.Id, head.Version, head.Position, head.Before, head.After, head.Label, At(c, t, head.Id, head.Position));
+
+    private Job At(SqliteConnection c, SqliteTransaction? t, long id, long position) =>
+        JobDocument.FromJson(Revisions.Document(c, t, id, position) ?? throw new NoSuchJobException(), t is null ? shapes : shapes.Within(c, t), _ => null);
 
     private string Stamp() => clock.GetUtcNow().ToString("O", CultureInfo.InvariantCulture);
 }

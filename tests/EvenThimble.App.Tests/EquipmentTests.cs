@@ -20,7 +20,7 @@ public sealed class EquipmentTests : IDisposable
     public void Each_machine_lists_the_kind_it_reads_and_says_why_not_the_others()
     {
         var small = Rows(100, 8) with { Title = "Rows" };
-        foreach (var kind in StitchFileKind.All)
+        foreach (var kind in StitchFormats.Kinds)
         {
             var bytes = StitchFormats.Write(kind, small);
             foreach (var machine in _room.Machines)

@@ -71,7 +71,7 @@ public sealed class ShapesHttpTests() : BenchOverHttp(job: 2)
         (await Post("Bring", ("token", token), ("width", "96"), ("become", "fill"), ("become", "satin"))).StatusCode.ShouldBe(HttpStatusCode.OK);
         var added = Sampler.Order.TakeLast(2).ToList();
         added.Select(p => p.Name).ShouldBe(["sky", "edge"]);
-        added[1].Drawn!.Settings.Width!.Value.ShouldBe(8, 0.01);
+        added[1].Drawn!.Settings.WidthMm!.Value.ShouldBe(8, 0.01);
         added[0].Thread.Maker.ShouldBe("Fenlight");
         Sampler.Pieces[^1].Name.ShouldBe("hill by night");
     }
@@ -87,16 +87,16 @@ public sealed class ShapesHttpTests() : BenchOverHttp(job: 2)
         (await (await Post("Save", "/equipment", typed)).Content.ReadAsStringAsync()).ShouldContain("Kept “heavy wool”".Replace("“", "&#x201C;").Replace("”", "&#x201D;"));
         var store = Server.Services.GetRequiredService<ClothStore>();
         var own = store.All.Single(c => c.IsOwn);
-        (own.FillSpacing, own.FillUnderlay.InWords).ShouldBe((0.45, "edge run and zigzag"));
+        (own.FillSpacingMm, own.FillUnderlay.InWords).ShouldBe((0.45, "edge run and zigzag"));
         var wrong = await Post("Save", "/equipment", [.. typed.Where(t => t.Item1 != "fillSpacing"), ("fillSpacing", "9"), ("id", own.Id)]);
         wrong.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         await Post("Save", "/equipment", [.. typed.Where(t => t.Item1 != "fillSpacing"), ("fillSpacing", "0.5"), ("id", own.Id)]);
-        store.Find(own.Id)!.FillSpacing.ShouldBe(0.5);
+        store.Find(own.Id)!.FillSpacingMm.ShouldBe(0.5);
         (await Post("Cloth", ("kind", own.Id))).StatusCode.ShouldBe(HttpStatusCode.OK);
         Sampler.Cloth.Profile.Name.ShouldBe("heavy wool");
         await Post("Delete", "/equipment", ("id", own.Id));
         store.All.Count.ShouldBe(ClothProfiles.All.Count);
-        Sampler.Cloth.Profile.FillSpacing.ShouldBe(0.5);
+        Sampler.Cloth.Profile.FillSpacingMm.ShouldBe(0.5);
         (await Http.GetStringAsync("/jobs/2?task=cloth")).ShouldContain("heavy wool");
         (await (await Post("Delete", "/equipment", ("id", "cotton"))).Content.ReadAsStringAsync()).ShouldContain("stays");
     }

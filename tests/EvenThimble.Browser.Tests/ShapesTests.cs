@@ -116,10 +116,10 @@ public class ShapesTests(SharedBrowser shared)
         _browser.Type("#set-spacing", "0.8");
         _browser.Keyboard("\uE007");
         bench.WaitForVersion(2);
-        job().Order[8].Drawn!.Settings.Spacing.ShouldBe(0.8);
+        job().Order[8].Drawn!.Settings.SpacingMm.ShouldBe(0.8);
         _browser.Click("button[data-restitch=spacing]");
         bench.WaitForVersion(3);
-        job().Order[8].Drawn!.Settings.Spacing.ShouldBeNull();
+        job().Order[8].Drawn!.Settings.SpacingMm.ShouldBeNull();
 
         // What cannot be is said, and nothing is lost.
         _browser.Type("#set-spacing", "0.01");

@@ -1,6 +1,9 @@
 using EvenThimble.Core.Colour;
+using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
+using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 using FsCheck;
@@ -65,7 +68,23 @@ public static class MadeUp
 
     public static SewingThread Thread(string name) => new("Fenlight", name, name, Rgb.FromInt(name.Sum(c => c * 7919) % 0x1000000));
 
-    public static (Job Job, IStitchSource Source) JobOf(StitchFile file) => (Job.FromDesign(1, file), new OneBlob(file.Stitches));
+    public static (Job Job, IStitchSource Source) JobOf(StitchFile file) => (Job.FromDesign(Original, file, StandInMachines.Catalogue.HoopFor(file.Bounds)), new OneBlob(file.Stitches));
+
+    /// <summary>The hash of a design's file that is nowhere.</summary>
+    public static readonly string Original = new('a', 64);
+
+    /// <summary>The job as it comes back from its document.</summary>
+    public static Job Reread(Job job) => JobDocument.FromJson(JobDocument.ToJson(job), ShapesOf(job), _ => null);
+
+    /// <summary>The shapes of a job, by their hashes; none of none.</summary>
+    public static IShapeSource ShapesOf(Job? job = null) => new Shapes(job is null ? [] : JobDocument.ShapesOf(job).ToDictionary(s => s.Hash, s => ShapeBytes.Read(ShapeBytes.Write(s))));
+
+    private sealed class Shapes(Dictionary<BlobHash, DrawnShape> known) : IShapeSource
+    {
+        public DrawnShape Get(BlobHash hash) => known[hash];
+    }
+
+    public static ChooseHoop Wren(string hoop) => new(StandInMachines.Wren130, StandInMachines.Wren130.Hoops.First(h => h.Id == hoop));
 
     public static HashSet<PartId> Ids(params int[] ids) => [.. ids.Select(i => new PartId(i))];
 

@@ -1,18 +1,23 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using System.IO.Compression;
 using System.Text;
 using System.Text.RegularExpressions;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.Files.Jobs;
 
 /// <summary>A design file as it came, as an archive carries it.</summary>
-/// <param name="DesignId">The number by which the job's pieces name it.</param>
 /// <param name="FileName">The name it came under.</param>
 /// <param name="Bytes">Its bytes.</param>
-public sealed record ArchivedOriginal(long DesignId, string FileName, byte[] Bytes);
+public sealed record ArchivedOriginal(string FileName, byte[] Bytes)
+{
+    /// <summary>The SHA-256 of its bytes, by which the job's pieces name it.</summary>
+    public string Hash { get; } = BlobHash.Of(Bytes).Hex;
+}
 
 /// <summary>A job with everything that is needed to go on working on another computer (<c>.evjob</c>).</summary>
 public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, StitchBlob> Stitches, ImmutableArray<ArchivedOriginal> Originals, byte[]? Picture)
@@ -27,6 +32,7 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
     private const string JobEntry = "job.json";
     private const string PictureEntry = "preview.png";
     private const string StitchesFolder = "stitches/";
+    private const string ShapesFolder = "shapes/";
     private const string OriginalsFolder = "originals/";
 
     /// <summary>The archive as a ZIP; the same content gives the same bytes.</summary>
@@ -37,7 +43,8 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
         {
             Add(zip, JobEntry, Encoding.UTF8.GetBytes(JobDocument.ToJson(Job)));
             foreach (var (hash, blob) in Stitches.OrderBy(s => s.Key.Hex, StringComparer.Ordinal)) Add(zip, StitchesFolder + hash.Hex, blob.ToBytes());
-            foreach (var o in Originals) Add(zip, $"{OriginalsFolder}{o.DesignId}-{Titles.FileName(o.FileName)}", o.Bytes);
+            foreach (var shape in JobDocument.ShapesOf(Job).OrderBy(s => s.Hash.Hex, StringComparer.Ordinal)) Add(zip, ShapesFolder + shape.Hash.Hex, ShapeBytes.Write(shape));
+            foreach (var o in Originals) Add(zip, $"{OriginalsFolder}{o.Hash}-{Titles.FileName(o.FileName)}", o.Bytes);
             if (Picture is not null) Add(zip, PictureEntry, Picture);
         }
 
@@ -56,7 +63,9 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
             using var zip = new ZipArchive(new MemoryStream(bytes), ZipArchiveMode.Read);
             if (zip.Entries.Count > MostEntries) throw new StitchFileException($"The job file holds {zip.Entries.Count:N0} entries, more than any job has. It was not opened.");
             var left = LargestAltogether;
-            var job = JobDocument.FromJson(Encoding.UTF8.GetString(Read(zip.GetEntry(JobEntry) ?? throw new StitchFileException("The job file has no job in it. Check that it is the right file."), ref left)));
+            var document = Encoding.UTF8.GetString(Read(zip.GetEntry(JobEntry) ?? throw new StitchFileException("The job file has no job in it. Check that it is the right file."), ref left));
+            var shapes = new ArchivedShapes();
+            var numbered = new Dictionary<long, string>();
             var stitches = ImmutableDictionary.CreateBuilder<BlobHash, StitchBlob>();
             var originals = ImmutableArray.CreateBuilder<ArchivedOriginal>();
             byte[]? picture = null;
@@ -64,8 +73,19 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
             {
                 if (entry.FullName == PictureEntry) picture = Read(entry, ref left);
                 else if (entry.FullName.StartsWith(StitchesFolder, StringComparison.Ordinal)) AddStitches(stitches, entry, Read(entry, ref left));
-                else if (Original().Match(entry.FullName) is { Success: true } name) originals.Add(new(long.Parse(name.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture), Titles.FileName(name.Groups[2].Value), Read(entry, ref left)));
+                else if (entry.FullName.StartsWith(ShapesFolder, StringComparison.Ordinal)) shapes.Add(Named(ShapesFolder, entry, Read(entry, ref left)));
+                else if (Original().Match(entry.FullName) is { Success: true } name)
+                {
+                    var original = new ArchivedOriginal(Titles.FileName(name.Groups[2].Value), Read(entry, ref left));
+                    originals.Add(original);
+
+                    // Up to version 3 of the document its pieces named designs by numbers.
+                    if (long.TryParse(name.Groups[1].Value, NumberStyles.None, CultureInfo.InvariantCulture, out var number)) numbered[number] = original.Hash;
+                    else if (name.Groups[1].Value != original.Hash) throw Changed();
+                }
             }
+
+            var job = JobDocument.FromJson(document, shapes, number => numbered.GetValueOrDefault(number));
 
             foreach (var slice in job.Order.SelectMany(p => p.Slices))
             {
@@ -81,14 +101,32 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
         }
     }
 
-    [GeneratedRegex("^originals/([0-9]{1,18})-([^/\\\\]+)$")]
+    [GeneratedRegex("^originals/([0-9]{1,18}|[0-9a-f]{64})-([^/\\\\]+)$")]
     private static partial Regex Original();
 
     private static void AddStitches(ImmutableDictionary<BlobHash, StitchBlob>.Builder stitches, ZipArchiveEntry entry, byte[] bytes)
     {
+        var (hash, named) = Named(StitchesFolder, entry, bytes);
+        stitches[hash] = StitchBlob.FromBytes(named);
+    }
+
+    /// <summary>Bytes that are named by their hash.</summary>
+    private static (BlobHash Hash, byte[] Bytes) Named(string folder, ZipArchiveEntry entry, byte[] bytes)
+    {
         var hash = BlobHash.Of(bytes);
-        if (entry.FullName != StitchesFolder + hash.Hex) throw new StitchFileException("Stitches in the job file are not what their name says; the file was damaged. Copy it anew from where it came.");
-        stitches[hash] = StitchBlob.FromBytes(bytes);
+        return entry.FullName == folder + hash.Hex ? (hash, bytes) : throw Changed();
+    }
+
+    private static StitchFileException Changed() => new("Stitches in the job file are not what their name says; the file was damaged. Copy it anew from where it came.");
+
+    /// <summary>The shapes that an archive carries.</summary>
+    private sealed class ArchivedShapes : IShapeSource
+    {
+        private readonly Dictionary<BlobHash, DrawnShape> _shapes = [];
+
+        public void Add((BlobHash Hash, byte[] Bytes) named) => _shapes[named.Hash] = ShapeBytes.Read(named.Bytes);
+
+        public DrawnShape Get(BlobHash hash) => _shapes.TryGetValue(hash, out var shape) ? shape : throw new StitchFileException("The job file lacks shapes that its job names; it was cut short or changed. Save the job again on the other computer.");
     }
 
     private static void Add(ZipArchive zip, string name, byte[] bytes)

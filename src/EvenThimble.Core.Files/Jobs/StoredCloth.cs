@@ -1,6 +1,5 @@
 using EvenThimble.Core.Colour;
 using EvenThimble.Core.Craft;
-using EvenThimble.Core.Jobs;
 
 namespace EvenThimble.Core.Files.Jobs;
 
@@ -10,16 +9,16 @@ internal sealed record StoredCloth(
     string? Stabilizer, string? Needle, string? Topping, int Speed, string? Advice)
 {
     public static StoredCloth Of(ClothProfile p) => new(
-        p.Id, p.Name, p.Weave.ToString(), p.UsualColour.Hex, p.ThicknessMm, p.SatinSpacing, p.FillSpacing, Layers(p.SatinUnderlay), Layers(p.FillUnderlay), p.Compensation,
+        p.Id, p.Name, p.Weave.ToString(), p.UsualColour.Hex, p.ThicknessMm, p.SatinSpacingMm, p.FillSpacingMm, Layers(p.SatinUnderlay), Layers(p.FillUnderlay), p.CompensationMm,
         p.Stabilizer, p.Needle, p.Topping, p.SpeedPercent, p.Advice);
 
     public ClothProfile ToProfile() => new(Id ?? string.Empty, Name ?? string.Empty, Enum.Parse<Weave>(Weave), Rgb.OfHex(Colour), Thickness)
     {
-        SatinSpacing = Usable(SatinSpacing),
-        FillSpacing = Usable(FillSpacing),
+        SatinSpacingMm = Usable(SatinSpacing),
+        FillSpacingMm = Usable(FillSpacing),
         SatinUnderlay = Layers(SatinUnderlay),
         FillUnderlay = Layers(FillUnderlay),
-        Compensation = Compensation,
+        CompensationMm = Compensation,
         Stabilizer = Stabilizer ?? string.Empty,
         Needle = Needle ?? string.Empty,
         Topping = Topping ?? string.Empty,
@@ -27,7 +26,7 @@ internal sealed record StoredCloth(
         Advice = Advice ?? string.Empty,
     };
 
-    private static double Usable(double spacing) => spacing is >= StitchFields.LeastSpacing and <= StitchFields.MostSpacing ? spacing : throw new InvalidDataException("A stored cloth has a spacing that cannot be sewn.");
+    private static double Usable(double spacing) => SettingRange.Spacing.Holds(spacing) ? spacing : throw new InvalidDataException("A stored cloth has a spacing that cannot be sewn.");
 
     private static string[] Layers(UnderlayLayers layers) => [layers.First.ToString(), layers.Second.ToString()];
 

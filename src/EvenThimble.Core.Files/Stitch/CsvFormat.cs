@@ -9,15 +9,33 @@ using EvenThimble.Core.Text;
 namespace EvenThimble.Core.Files.Stitch;
 
 /// <summary>The CSV stitch table: RFC 4180, UTF-8, one row a record, places absolute in mm.</summary>
-public static class CsvFormat
+public sealed class CsvFormat : IStitchFormat
 {
     private const string Header = "op,x_mm,y_mm,thread,colour,role";
     private const double FarthestMm = 10_000;
     private static readonly UTF8Encoding StrictUtf8 = new(false, true);
 
+    /// <inheritdoc/>
+    public StitchFileKind Kind => StitchFileKind.Csv;
+
+    /// <inheritdoc/>
+    public double ToleranceMm => 0;
+
+    /// <inheritdoc/>
+    public bool CarriesThreads => true;
+
+    /// <inheritdoc/>
+    public bool Recognises(ReadOnlySpan<byte> bytes) => StitchFormats.TextStart(bytes) is var start && (start.StartsWith("op,", StringComparison.OrdinalIgnoreCase) || start.StartsWith("\"op\",", StringComparison.OrdinalIgnoreCase));
+
+    /// <inheritdoc/>
+    public IEnumerable<string> Losses(StitchFile file)
+    {
+        if (file.Stitches.Messages.Count > 0) yield return "A stitch table carries no messages at stops.";
+    }
+
     /// <summary>Reads a table.</summary>
     /// <exception cref="StitchFileException">A row is not what it should be; the message names it.</exception>
-    public static StitchFile Read(ReadOnlySpan<byte> bytes)
+    public StitchFile Read(ReadOnlySpan<byte> bytes)
     {
         string text;
         try
@@ -87,7 +105,7 @@ public static class CsvFormat
             : throw new StitchFileException($"Row {row} of the stitch table: “{Short(cell)}” in {column} is no place in millimetres within 10 m of the centre.");
 
     /// <summary>Writes a table. Numbers are the shortest that read back the same.</summary>
-    public static byte[] Write(StitchFile file)
+    public byte[] Write(StitchFile file)
     {
         var text = new StringBuilder(Header).Append("\r\n");
         foreach (var part in file.Parts)

@@ -31,7 +31,7 @@ public static class Evth
 }
 
 /// <summary>The <c>.evth</c> stitch file, revision 1: no colours, records of three bytes in steps of 0.1 mm.</summary>
-public static class Evth1Format
+public sealed class Evth1Format : IStitchFormat
 {
     private const byte Revision = 1;
     private const int HeaderLength = 64;
@@ -41,9 +41,30 @@ public static class Evth1Format
     private const int UnitsPerMm = 10;
     private const int LongestStep = 127;
 
+    /// <inheritdoc/>
+    public StitchFileKind Kind => StitchFileKind.Evth1;
+
+    /// <inheritdoc/>
+    public double ToleranceMm => 0.0501;
+
+    /// <inheritdoc/>
+    public bool CarriesThreads => false;
+
+    /// <inheritdoc/>
+    public bool Recognises(ReadOnlySpan<byte> bytes) => bytes.StartsWith(Evth.Magic) && !(bytes.Length > Evth.Magic.Length && bytes[Evth.Magic.Length] == Evth2Format.Revision);
+
+    /// <inheritdoc/>
+    public IEnumerable<string> Losses(StitchFile file)
+    {
+        yield return "Revision 1 carries no colours: follow the order of threads on the bench.";
+        if (StitchFormats.HasRoles(file)) yield return "Revision 1 carries no roles of parts.";
+        if (file.Stitches.Messages.Count > 0) yield return "Revision 1 carries no messages at stops.";
+        yield return "Places are rounded to 0.1 mm.";
+    }
+
     /// <summary>Reads a file. Threads are stand-ins: the revision carries none.</summary>
     /// <exception cref="StitchFileException">The file is damaged.</exception>
-    public static StitchFile Read(ReadOnlySpan<byte> bytes)
+    public StitchFile Read(ReadOnlySpan<byte> bytes)
     {
         if (bytes.Length < HeaderLength) throw new StitchFileException($"The stitch file is cut short in its header: {bytes.Length} of {HeaderLength} bytes are there. Copy it again from where it came.");
         if (!bytes.StartsWith(Evth.Magic)) throw new StitchFileException("This is not a stitch file: it does not begin with EVTH.");
@@ -124,7 +145,7 @@ public static class Evth1Format
 
     /// <summary>Writes a file. Neighbouring parts of one thread become one, since the machine would not stop between them.</summary>
     /// <exception cref="StitchFileException">It is larger than the revision can describe.</exception>
-    public static byte[] Write(StitchFile file)
+    public byte[] Write(StitchFile file)
     {
         var b = file.Bounds;
         if (new[] { b.MinX, b.MinY, b.MaxX, b.MaxY }.Any(v => Math.Abs(v) * UnitsPerMm > short.MaxValue))

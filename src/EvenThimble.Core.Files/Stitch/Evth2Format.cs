@@ -12,7 +12,7 @@ using EvenThimble.Core.Threads;
 namespace EvenThimble.Core.Files.Stitch;
 
 /// <summary>The <c>.evth</c> stitch file, revision 2: chunks with threads, roles, hoop and picture; steps of 0.01 mm.</summary>
-public static class Evth2Format
+public sealed class Evth2Format : IStitchFormat
 {
     /// <summary>The revision.</summary>
     public const byte Revision = 2;
@@ -28,9 +28,27 @@ public static class Evth2Format
     // Ten metres: larger than any machine, and sums of steps stay far from overflow.
     private const int FarthestUnits = 10_000 * UnitsPerMm;
 
+    /// <inheritdoc/>
+    public StitchFileKind Kind => StitchFileKind.Evth2;
+
+    /// <inheritdoc/>
+    public double ToleranceMm => 0.00501;
+
+    /// <inheritdoc/>
+    public bool CarriesThreads => true;
+
+    /// <inheritdoc/>
+    public bool Recognises(ReadOnlySpan<byte> bytes) => bytes.StartsWith(Evth.Magic) && bytes.Length > Evth.Magic.Length && bytes[Evth.Magic.Length] == Revision;
+
+    /// <inheritdoc/>
+    public IEnumerable<string> Losses(StitchFile file)
+    {
+        yield break;
+    }
+
     /// <summary>Reads a file.</summary>
     /// <exception cref="StitchFileException">The file is damaged.</exception>
-    public static StitchFile Read(ReadOnlySpan<byte> bytes)
+    public StitchFile Read(ReadOnlySpan<byte> bytes)
     {
         if (bytes.Length < FileHeaderLength) throw new StitchFileException($"The stitch file is cut short in its header: {bytes.Length} of {FileHeaderLength} bytes are there. Copy it again from where it came.");
         if (!bytes.StartsWith(Evth.Magic)) throw new StitchFileException("This is not a stitch file: it does not begin with EVTH.");
@@ -50,7 +68,7 @@ public static class Evth2Format
 
     /// <summary>Writes a file.</summary>
     /// <exception cref="StitchFileException">It is larger than the revision can describe.</exception>
-    public static byte[] Write(StitchFile file)
+    public byte[] Write(StitchFile file)
     {
         var threads = file.Threads;
         if (threads.Length > ushort.MaxValue) throw new StitchFileException("There are more threads than a stitch file can name (65,535).");

@@ -8,15 +8,34 @@ using EvenThimble.Core.Threads;
 namespace EvenThimble.Core.Files.Stitch;
 
 /// <summary>G-code (RS-274) for machines that take machine-tool commands; y upwards. Only what this writes is read back.</summary>
-public static class GCodeFormat
+public sealed class GCodeFormat : IStitchFormat
 {
     /// <summary>How every file begins.</summary>
     public const string FirstLine = "(Even Thimble stitches)";
 
     private const string ThreadWord = "thread: ";
 
+    /// <inheritdoc/>
+    public StitchFileKind Kind => StitchFileKind.GCode;
+
+    /// <inheritdoc/>
+    public double ToleranceMm => 0.0000501;
+
+    /// <inheritdoc/>
+    public bool CarriesThreads => false;
+
+    /// <inheritdoc/>
+    public bool Recognises(ReadOnlySpan<byte> bytes) => StitchFormats.TextStart(bytes).StartsWith(FirstLine, StringComparison.Ordinal);
+
+    /// <inheritdoc/>
+    public IEnumerable<string> Losses(StitchFile file)
+    {
+        if (StitchFormats.HasRoles(file)) yield return "G-code carries no roles of parts.";
+        yield return file.Threads.Any(t => t.Maker.Length + t.Number.Length > 0) ? "G-code names threads but carries no colours." : "G-code carries no colours.";
+    }
+
     /// <summary>Writes the commands.</summary>
-    public static byte[] Write(StitchFile file)
+    public byte[] Write(StitchFile file)
     {
         var b = file.Bounds;
         var lines = new List<string>
@@ -51,7 +70,7 @@ public static class GCodeFormat
 
     /// <summary>Reads what <see cref="Write"/> wrote. Threads have names but stand-in colours.</summary>
     /// <exception cref="StitchFileException">A line is not one of ours; the message names it.</exception>
-    public static StitchFile Read(ReadOnlySpan<byte> bytes)
+    public StitchFile Read(ReadOnlySpan<byte> bytes)
     {
         var lines = Encoding.UTF8.GetString(bytes).TrimStart('\uFEFF').Split('\n');
         var (parts, title, ended) = (new PartCollector(), string.Empty, false);

@@ -8,10 +8,10 @@ public static class ReadBack
 {
     /// <summary>Compares every needle point, trim and stop in order, and the threads as far as the kind carries them.</summary>
     /// <exception cref="StitchFileException">The file differs; it must not be handed out.</exception>
-    public static void Verify(StitchFileKind kind, StitchFile meant, ReadOnlySpan<byte> bytes)
+    public static void Verify(IStitchFormat format, StitchFile meant, ReadOnlySpan<byte> bytes)
     {
         var found = StitchFormats.Read(bytes, meant.Title).File;
-        var tolerance = ToleranceMm(kind);
+        var (kind, tolerance) = (format.Kind, format.ToleranceMm);
         var (i, j) = (0, 0);
         while (true)
         {
@@ -27,19 +27,9 @@ public static class ReadBack
 
         if (i != meant.Stitches.Count || j != found.Stitches.Count) throw Differs(kind, "the number of stitches");
         if (found.ThreadChanges != meant.ThreadChanges) throw Differs(kind, "the number of thread changes");
-        var carriesThreads = kind == StitchFileKind.Evth2 || kind == StitchFileKind.Csv || kind == StitchFileKind.Svg;
-        if (carriesThreads && !found.Parts.Select(p => (p.Thread.Colour, p.Role)).SequenceEqual(meant.Parts.Where(p => p.Count > 0).Select(p => (p.Thread.Colour, p.Role))))
+        if (format.CarriesThreads && !found.Parts.Select(p => (p.Thread.Colour, p.Role)).SequenceEqual(meant.Parts.Where(p => p.Count > 0).Select(p => (p.Thread.Colour, p.Role))))
             throw Differs(kind, "threads or roles");
     }
-
-    /// <summary>How far a point may move by rounding in a kind of file, mm.</summary>
-    public static double ToleranceMm(StitchFileKind kind) => kind switch
-    {
-        _ when kind == StitchFileKind.Evth1 => 0.0501,
-        _ when kind == StitchFileKind.Evth2 => 0.00501,
-        _ when kind == StitchFileKind.GCode => 0.0000501,
-        _ => 0,
-    };
 
     /// <summary>Jumps are passed over: a long one may go as several, and they leave no mark on the cloth.</summary>
     private static int NextDone(StitchBlob blob, int from)

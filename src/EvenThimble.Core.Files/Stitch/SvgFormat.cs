@@ -14,12 +14,10 @@ namespace EvenThimble.Core.Files.Stitch;
 /// The SVG stitch plan: a group a part, a polyline an unbroken run of stitches. What happens before a polyline stands in
 /// <c>data-before</c>, what ends a part in the group's <c>data-after</c>: words <c>trim</c>, <c>stop</c>, <c>stop:message</c> and places of jumps.
 /// </summary>
-public static class SvgFormat
+public sealed class SvgFormat : IStitchFormat
 {
     private const string Namespace = "http://www.w3.org/2000/svg";
     private const double FarthestMm = 10_000;
-
-    /// <summary>A gap between two polylines longer than this was trimmed, where the file does not say, mm.</summary>
 
     private static readonly XmlReaderSettings Safe = new()
     {
@@ -31,9 +29,27 @@ public static class SvgFormat
         IgnoreProcessingInstructions = true,
     };
 
+    /// <inheritdoc/>
+    public StitchFileKind Kind => StitchFileKind.Svg;
+
+    /// <inheritdoc/>
+    public double ToleranceMm => 0;
+
+    /// <inheritdoc/>
+    public bool CarriesThreads => true;
+
+    /// <inheritdoc/>
+    public bool Recognises(ReadOnlySpan<byte> bytes) => StitchFormats.TextStart(bytes) is var start && start.StartsWith('<') && start.Contains("<svg", StringComparison.OrdinalIgnoreCase);
+
+    /// <inheritdoc/>
+    public IEnumerable<string> Losses(StitchFile file)
+    {
+        yield break;
+    }
+
     /// <summary>Reads a stitch plan.</summary>
     /// <exception cref="StitchFileException">It is not sound XML, or not a stitch plan.</exception>
-    public static StitchFile Read(ReadOnlySpan<byte> bytes)
+    public StitchFile Read(ReadOnlySpan<byte> bytes)
     {
         try
         {
@@ -139,7 +155,7 @@ public static class SvgFormat
     private static PartRole Role(string? words) => PartRoles.TryParse(words ?? string.Empty, out var role) ? role : PartRole.Decoration;
 
     /// <summary>Writes a stitch plan.</summary>
-    public static byte[] Write(StitchFile file)
+    public byte[] Write(StitchFile file)
     {
         var b = file.Bounds;
         const double border = 2;

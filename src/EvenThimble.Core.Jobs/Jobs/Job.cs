@@ -1,62 +1,104 @@
 using System.Collections.Immutable;
 using EvenThimble.Core.Craft;
-using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Stitches;
 
 namespace EvenThimble.Core.Jobs;
 
-/// <summary>The hoop a job is meant for, by the short names of machine and field.</summary>
-public sealed record HoopChoice(string MachineId, string HoopId)
-{
-    /// <summary>What a new job starts with.</summary>
-    public static readonly HoopChoice Usual = new(SewingMachineModel.Heron200.Id, SewingMachineModel.Heron200.Hoops[0].Id);
-
-    /// <summary>The first hoop that holds stitches within a rectangle where they lie, those of the usual machine before others; the usual one when none does.</summary>
-    public static HoopChoice For(Box bounds) =>
-        SewingMachineModel.All.OrderBy(m => m == SewingMachineModel.Heron200 ? 0 : 1)
-            .SelectMany(m => m.Hoops.Select(h => (Machine: m, Hoop: h)))
-            .Where(c => c.Hoop.Holds(new(bounds.MinX, bounds.MinY)) && c.Hoop.Holds(new(bounds.MaxX, bounds.MaxY)))
-            .Select(c => new HoopChoice(c.Machine.Id, c.Hoop.Id))
-            .FirstOrDefault() ?? Usual;
-
-    /// <summary>The machine; the usual one where the name is not known any more.</summary>
-    public SewingMachineModel Machine => SewingMachineModel.Find(MachineId) ?? SewingMachineModel.Heron200;
-
-    /// <summary>The field; the machine's first where the name is not known any more.</summary>
-    public HoopField Field => Machine.Hoops.FirstOrDefault(h => h.Id == HoopId) ?? Machine.Hoops[0];
-}
+/// <summary>One time that cloth is sewn in one hoop.</summary>
+/// <param name="Hoop">Machine and hoop field.</param>
+public sealed record Hooping(HoopChoice Hoop);
 
 /// <summary>What is being prepared. It says what is wanted; stitches are computed from it.</summary>
 /// <param name="Title">As the user reads it.</param>
 /// <param name="Pieces">What was placed.</param>
 /// <param name="Order">All parts in sewing order.</param>
-/// <param name="Hoop">Machine and hoop field.</param>
+/// <param name="Hoopings">The hoopings that it is sewn in, one at least.</param>
 /// <param name="Cloth">The fabric.</param>
-public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder Order, HoopChoice Hoop, Cloth Cloth)
+public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder Order, ImmutableArray<Hooping> Hoopings, Cloth Cloth)
 {
+    /// <summary>No job has more parts than this.</summary>
+    public const int MostParts = 5_000;
+
+    private readonly SewingOrder _order = Order;
+
+    /// <summary>All parts in sewing order; the palette follows.</summary>
+    public SewingOrder Order
+    {
+        get => _order;
+        init => (_order, Palette) = (value, Palette.For(value.Select(p => p.Thread)));
+    }
+
+    /// <summary>The threads that its parts are sewn with.</summary>
+    public Palette Palette { get; init; } = Palette.Empty.For(Order.Select(p => p.Thread));
+
+    /// <summary>The number that the next piece gets. Numbers are never given twice, so that one that is gone is never taken for another.</summary>
+    public int NextPiece { get; init; } = 1;
+
+    /// <summary>The number that the next part gets.</summary>
+    public int NextPart { get; init; } = 1;
+
     /// <summary>The name on machines that show only a few plain letters; null: the title, shortened.</summary>
     public string? ShortTitle { get; init; }
 
     /// <summary>What later parts hide is left out of what is sewn.</summary>
     public bool SewsOnlySeen { get; init; }
 
+    /// <summary>Machine and hoop of the first hooping.</summary>
+    public HoopChoice Hoop => Hoopings[0].Hoop;
+
     /// <summary>A job with nothing in it yet.</summary>
-    public static readonly Job New = new("New job", [], new([]), HoopChoice.Usual, Cloth.Usual);
+    public static Job New(HoopChoice hoop) => new("New job", [], new([]), [new(hoop)], Cloth.Usual);
 
     /// <summary>A job with one design in it, each of its parts a part, in the design's own place.</summary>
-    public static Job FromDesign(long designId, StitchFile design)
+    /// <param name="original">The SHA-256 of the design's file as it came; null where there is none.</param>
+    /// <param name="design">What it holds.</param>
+    /// <param name="hoop">The hoop it is meant for.</param>
+    public static Job FromDesign(string? original, StitchFile design, HoopChoice hoop) =>
+        New(hoop) with { Title = design.Title } is var job ? job.With(design.Title, DesignContent.Of(original, design), Placement.AsItCame) : job;
+
+    /// <summary>The job with one more piece, to be sewn last.</summary>
+    public Job With(string name, PieceContent content, Placement at)
     {
-        var piece = new Piece(new(1), design.Title, designId);
-        var parts = design.Parts.Select((p, i) => new Part(
-            new(i + 1), piece.Id, p.Thread.Name, [new(design.Stitches.Hash, p.First, p.Count)], p.Thread, p.Role, Placement.AsItCame));
-        return new(design.Title, [piece], new([.. parts]), HoopChoice.For(design.Bounds), Cloth.Usual);
+        var piece = new Piece(new(NextPiece), name, content, at);
+        var next = NextPart;
+        var parts = content.Parts.Select(made => new Part(new(next++), piece.Id, made, piece.PlaceOf(made))).ToList();
+        return this with { Pieces = Pieces.Add(piece), Order = new([.. Order, .. parts]), NextPiece = NextPiece + 1, NextPart = next };
+    }
+
+    /// <summary>The job with chosen parts changed.</summary>
+    public Job With(IReadOnlySet<PartId> chosen, Func<Part, Part> change) => this with { Order = Order.With(chosen, change) };
+
+    /// <summary>
+    /// The job with another content of a piece. Parts whose key is still made keep their number, their place in the order and what was done to them; those whose key is gone go; new ones sew
+    /// after the part that the content makes before them. What the user has taken out does not come back.
+    /// </summary>
+    /// <exception cref="InvalidOperationException">There is no such piece.</exception>
+    public Job WithContent(PieceId id, PieceContent content)
+    {
+        var old = Pieces.First(p => p.Id == id);
+        var piece = old with { Content = content };
+        var known = old.Content.Parts.Select(m => m.Key).ToHashSet();
+        var made = content.Parts.ToDictionary(m => m.Key);
+        var order = Order.Where(p => p.Piece != id || made.ContainsKey(p.Made.Key))
+            .Select(p => p.Piece != id ? p : p.Remade(made[p.Made.Key], old.PlaceOf(p.Made), piece.PlaceOf(made[p.Made.Key]))).ToList();
+        var next = NextPart;
+        for (var i = 0; i < content.Parts.Length; i++)
+        {
+            if (known.Contains(content.Parts[i].Key)) continue;
+            var before = content.Parts.Take(i).Select(m => m.Key).ToHashSet();
+            var after = order.FindLastIndex(p => p.Piece == id && before.Contains(p.Made.Key));
+            if (after < 0) after = order.FindIndex(p => p.Piece == id) is >= 0 and var first ? first - 1 : order.Count - 1;
+            order.Insert(after + 1, new(new(next++), id, content.Parts[i], piece.PlaceOf(content.Parts[i])));
+        }
+
+        return this with { Pieces = [.. Pieces.Select(p => p.Id == id ? piece : p)], Order = new([.. order]), NextPart = next };
     }
 
     /// <summary>Equal when every setting is.</summary>
     public bool Equals(Job? other) =>
-        other is not null && Title == other.Title && ShortTitle == other.ShortTitle && SewsOnlySeen == other.SewsOnlySeen && Hoop == other.Hoop && Cloth == other.Cloth
-        && Pieces.AsSpan().SequenceEqual(other.Pieces.AsSpan()) && Order.Equals(other.Order);
+        other is not null && Title == other.Title && ShortTitle == other.ShortTitle && SewsOnlySeen == other.SewsOnlySeen && Cloth == other.Cloth
+        && Hoopings.AsSpan().SequenceEqual(other.Hoopings.AsSpan()) && Pieces.AsSpan().SequenceEqual(other.Pieces.AsSpan()) && Order.Equals(other.Order);
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Title, Hoop, Cloth, Order.Count);

@@ -1,13 +1,11 @@
 using System.Collections.Immutable;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 
 namespace EvenThimble.Core.Jobs;
-
-/// <summary>Names a piece within its job.</summary>
-public readonly record struct PieceId(int Value);
 
 /// <summary>Names a part within its job.</summary>
 public readonly record struct PartId(int Value);
@@ -40,14 +38,95 @@ public readonly record struct StitchSlice(BlobHash Blob, int First, int Count)
     public bool GoesOnIn(StitchSlice next) => Blob == next.Blob && End == next.First && Own == next.Own && Rework == next.Rework;
 }
 
-/// <summary>A shape of the user's own and how it is to be stitched; its stitches are made of it whenever they are wanted.</summary>
-public sealed record DrawnPart(DrawnShape Shape, StitchSettings Settings);
-
-/// <summary>Stitches of one piece in one thread that sew in one go; the unit that is ordered, hidden, locked and recoloured. They are slices of stored stitches, or made of what is drawn.</summary>
-public sealed record Part(PartId Id, PieceId Piece, string Name, ImmutableArray<StitchSlice> Slices, SewingThread Thread, PartRole Role, Placement Placement)
+/// <summary>Where the stitches of a part come from: one of the three kinds below and no other.</summary>
+public abstract record PartSource
 {
-    /// <summary>The shape that the stitches are made of; null where they were bought.</summary>
-    public DrawnPart? Drawn { get; init; }
+    private PartSource()
+    {
+    }
+
+    /// <summary>Slices of bought stitches, in the order they sew.</summary>
+    public sealed record Bought(ImmutableArray<StitchSlice> Slices) : PartSource
+    {
+        /// <summary>Equal when every slice is.</summary>
+        public bool Equals(Bought? other) => other is not null && Slices.AsSpan().SequenceEqual(other.Slices.AsSpan());
+
+        /// <inheritdoc/>
+        public override int GetHashCode() => HashCode.Combine(Slices.Length, Slices.IsEmpty ? default : Slices[0]);
+    }
+
+    /// <summary>A shape and how it is to be stitched; its stitches are made whenever they are wanted.</summary>
+    public sealed record Drawn(DrawnShape Shape, StitchSettings Settings) : PartSource;
+
+    /// <summary>As the content of the part's piece makes it.</summary>
+    public sealed record OfPiece : PartSource
+    {
+        /// <summary>The only one.</summary>
+        public static readonly OfPiece It = new();
+    }
+}
+
+/// <summary>
+/// Stitches of one piece in one thread that sew in one go; the unit that is ordered, hidden, locked and recoloured. It is what its piece's content makes under a key,
+/// and what the user has done to that.
+/// </summary>
+public sealed record Part
+{
+    private readonly string? _name;
+    private readonly SewingThread? _thread;
+    private readonly PartRole? _role;
+
+    /// <summary>A part as a content makes it.</summary>
+    /// <param name="id">Its name within the job; never given twice.</param>
+    /// <param name="piece">The piece.</param>
+    /// <param name="made">What the content makes.</param>
+    /// <param name="placement">Where it lies in the job.</param>
+    public Part(PartId id, PieceId piece, MadePart made, Placement placement) => (Id, Piece, Made, Placement) = (id, piece, made, placement);
+
+    /// <summary>Its name within the job.</summary>
+    public PartId Id { get; init; }
+
+    /// <summary>The piece it belongs to.</summary>
+    public PieceId Piece { get; init; }
+
+    /// <summary>What the piece's content makes. Several parts may share it after a split.</summary>
+    public MadePart Made { get; init; }
+
+    /// <summary>Where it lies in the job.</summary>
+    public Placement Placement { get; init; }
+
+    /// <summary>Where its stitches come from: its piece, unless it was changed by itself.</summary>
+    public PartSource Source { get; init; } = PartSource.OfPiece.It;
+
+    /// <summary>As the user reads it: a name of its own, that which its content gives it, or that of its thread.</summary>
+    public string Name
+    {
+        get => _name ?? Made.Name ?? Thread.Name;
+        init => _name = value == (Made.Name ?? Thread.Name) ? null : value;
+    }
+
+    /// <summary>What it is sewn with.</summary>
+    public SewingThread Thread
+    {
+        get => _thread ?? Made.Thread;
+        init => _thread = value == Made.Thread ? null : value;
+    }
+
+    /// <summary>What it is for.</summary>
+    public PartRole Role
+    {
+        get => _role ?? Made.Role;
+        init => _role = value == Made.Role ? null : value;
+    }
+
+    /// <summary>The name that the user gave it; null where it has none of its own.</summary>
+    public string? OwnName => _name;
+
+    /// <summary>The thread that the user gave it; null where its content tells it.</summary>
+    public SewingThread? OwnThread => _thread;
+
+    /// <summary>The role that the user gave it; null where its content tells it.</summary>
+    public PartRole? OwnRole => _role;
 
     /// <summary>Sewn whole even where later parts hide it.</summary>
     public bool KeptWhole { get; init; }
@@ -58,17 +137,40 @@ public sealed record Part(PartId Id, PieceId Piece, string Name, ImmutableArray<
     /// <summary>Not taken by a click on the cloth.</summary>
     public bool Locked { get; init; }
 
-    /// <summary>Equal when every setting is, slices compared one by one.</summary>
-    public bool Equals(Part? other) =>
-        other is not null && Id == other.Id && Piece == other.Piece && Name == other.Name && Thread == other.Thread && Role == other.Role
-        && Placement == other.Placement && Equals(Drawn, other.Drawn) && KeptWhole == other.KeptWhole && Hidden == other.Hidden && Locked == other.Locked && Slices.AsSpan().SequenceEqual(other.Slices.AsSpan());
+    /// <summary>The stitches it came as; empty where it is drawn.</summary>
+    public ImmutableArray<StitchSlice> Slices => Stitched is PartSource.Bought bought ? bought.Slices : [];
 
-    /// <inheritdoc/>
-    public override int GetHashCode() => HashCode.Combine(Id, Name, Thread, Placement, Slices.Length);
+    /// <summary>The shape that its stitches are made of; null where they were bought.</summary>
+    public PartSource.Drawn? Drawn => Stitched as PartSource.Drawn;
+
+    /// <summary>The same with other stitches of its own.</summary>
+    public Part WithSlices(ImmutableArray<StitchSlice> slices)
+    {
+        var source = new PartSource.Bought(slices);
+        return this with { Source = source.Equals(Made.Source) ? PartSource.OfPiece.It : source };
+    }
+
+    /// <summary>
+    /// The same after its content has changed: what the user did to it stays, and what was moved apart lies as far from where its piece has it as before.
+    /// </summary>
+    /// <param name="made">What the content makes now.</param>
+    /// <param name="followed">Where the part would have lain by its piece.</param>
+    /// <param name="follows">Where it lies by its piece now.</param>
+    public Part Remade(MadePart made, Placement followed, Placement follows)
+    {
+        if (Placement == followed) return this with { Made = made, Placement = follows };
+        var moved = follows.Shifted(Placement.X - followed.X, Placement.Y - followed.Y);
+        return this with
+        {
+            Made = made,
+            Placement = moved with
+            {
+                TurnDegrees = Turn.Normalised(follows.TurnDegrees + Placement.TurnDegrees - followed.TurnDegrees),
+                Mirrored = follows.Mirrored ^ Placement.Mirrored ^ followed.Mirrored,
+                Size = Placement.Size == followed.Size ? follows.Size : Placement.Size,
+            },
+        };
+    }
+
+    private PartSource Stitched => Source is PartSource.OfPiece ? Made.Source : Source;
 }
-
-/// <summary>One thing placed in a job.</summary>
-/// <param name="Id">Its name within the job.</param>
-/// <param name="Name">As the user reads it.</param>
-/// <param name="DesignId">The design of the shelf that it is made of; null for what was drawn.</param>
-public sealed record Piece(PieceId Id, string Name, long? DesignId);

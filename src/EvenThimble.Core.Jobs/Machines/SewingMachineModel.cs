@@ -23,36 +23,6 @@ public sealed record SewingMachineModel(
     /// <summary>The longest stitch it can make, mm.</summary>
     public double LongestStitch { get; init; } = 12.1;
 
-    /// <summary>A home machine, one needle, an older kind of file.</summary>
-    public static readonly SewingMachineModel Wren130 = new(
-        "wren-130", "Wren 130", [StitchFileKind.Evth1], [new("100x100", "100 × 100", 100, 100), new("130x180", "130 × 180", 130, 180)], 40_000, 650, 1, 1)
-    {
-        MostThreadChanges = 24,
-        NameLength = 16,
-    };
-
-    /// <summary>A home machine with a long hoop.</summary>
-    public static readonly SewingMachineModel Heron200 = new(
-        "heron-200",
-        "Heron 200",
-        [StitchFileKind.Evth2],
-        [
-            new("130x180", "130 × 180", 130, 180),
-            new("200x200", "200 × 200", 200, 200),
-            new("130x300", "130 × 300 long hoop, middle place (sews 130 × 180)", 130, 180) { Positions = 3, PositionStep = 60 },
-        ],
-        200_000, 850, 1, 1);
-
-    /// <summary>A shop machine.</summary>
-    public static readonly SewingMachineModel StarlingEight = new(
-        "starling-eight", "Starling Eight", [StitchFileKind.Evth2, StitchFileKind.GCode], [new("360x200", "360 × 200", 360, 200)], 1_000_000, 1000, 15, 8);
-
-    /// <summary>All machines of the scenario.</summary>
-    public static IReadOnlyList<SewingMachineModel> All { get; } = [Wren130, Heron200, StarlingEight];
-
-    /// <summary>The machine of a short name, or null.</summary>
-    public static SewingMachineModel? Find(string? id) => All.FirstOrDefault(m => m.Id == id);
-
     /// <summary>The smallest of its hoops that holds a centred rectangle (mm), lying so or turned; null when none does.</summary>
     public (HoopField Field, bool Turned)? SmallestHoopFor(double width, double height)
     {

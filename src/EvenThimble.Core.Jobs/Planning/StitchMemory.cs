@@ -27,8 +27,8 @@ public sealed class StitchMemory
     private readonly RecentlyMade<Reworking, StitchBlob> _reworked = new(MostRecords, b => b.Count + WeightOfOne);
 
     /// <summary>The stitches of a shape at a size on a cloth.</summary>
-    public StitchBlob Drawn(DrawnPart drawn, Sizing size, ClothProfile cloth, CancellationToken cancel = default) => _drawn.Get(
-        new(drawn.Shape, drawn.Settings, size, cloth.SatinSpacing, cloth.FillSpacing, cloth.SatinUnderlay, cloth.FillUnderlay, cloth.Compensation),
+    public StitchBlob Drawn(PartSource.Drawn drawn, Sizing size, ClothProfile cloth, CancellationToken cancel = default) => _drawn.Get(
+        new(drawn.Shape, drawn.Settings, size, cloth.SatinSpacingMm, cloth.FillSpacingMm, cloth.SatinUnderlay, cloth.FillUnderlay, cloth.CompensationMm),
         () =>
         {
             var (shape, settings) = (drawn.Shape, drawn.Settings);

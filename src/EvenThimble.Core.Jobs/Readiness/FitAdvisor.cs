@@ -28,13 +28,13 @@ public static class FitAdvisor
     public static bool Fits(SewingPlan plan, HoopField field) => Outside(plan, field).Count == 0;
 
     /// <summary>The finding, or null when it fits.</summary>
-    public static Finding? Check(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field)
+    public static Finding? Check(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field, MachineCatalogue machines)
     {
         var (count, first) = Outside(plan, field);
         if (count == 0) return null;
         var (width, height) = (plan.Bounds.Width, plan.Bounds.Height);
         var fitsCentred = field.HoldsSize(width, height);
-        var remedies = Remedies(job, plan, machine, field).ToImmutableArray();
+        var remedies = Remedies(job, plan, machine, field, machines).ToImmutableArray();
         var says = fitsCentred
             ? $"It would fit {machine.Name}, {field.Name}, but lies {FarthestOver(plan, field)} mm outside the field."
             : $"It does not fit: {Mm(width)} × {Mm(height)} mm in a field of {Mm(field.Width - (2 * field.Margin))} × {Mm(field.Height - (2 * field.Margin))} mm. {machine.Name} would not list it.";
@@ -42,7 +42,7 @@ public static class FitAdvisor
         return new("outside", FindingLevel.Trouble, says, advice) { Remedies = remedies, Record = first };
     }
 
-    private static IEnumerable<Remedy> Remedies(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field)
+    private static IEnumerable<Remedy> Remedies(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field, MachineCatalogue machines)
     {
         var all = job.Order.Select(p => p.Id).ToHashSet();
         var (width, height) = (plan.Bounds.Width, plan.Bounds.Height);
@@ -50,13 +50,13 @@ public static class FitAdvisor
         else if (field.HoldsSize(height, width)) yield return new("turn", "Turn it by 90°", TurnedToCentre(all, plan, "Turned everything by 90° to fit"));
 
         var others = machine.Hoops.Where(h => h.Id != field.Id).Select(h => (Machine: machine, Field: h))
-            .Concat(SewingMachineModel.All.Where(m => m.Id != machine.Id).SelectMany(m => m.Hoops.Take(3).Select(h => (Machine: m, Field: h))));
+            .Concat(machines.All.Where(m => m.Id != machine.Id).SelectMany(m => m.Hoops.Take(3).Select(h => (Machine: m, Field: h))));
         var offered = new HashSet<string>();
         foreach (var (m, f) in others)
         {
             // One hoop of each machine, the smallest, is enough to choose from.
             if (offered.Contains(m.Id)) continue;
-            var choose = new ChooseHoop(m.Id, f.Id);
+            var choose = new ChooseHoop(m, f);
             var name = m.Id == machine.Id ? f.Name : $"{m.Name}, {f.Name}";
             var key = $"hoop-{m.Id}-{f.Id}";
             if (Fits(plan, f)) yield return new(key, $"Use {name}", choose);

@@ -12,10 +12,13 @@ namespace EvenThimble.Core.Readiness;
 public static class Inspector
 {
     /// <summary>All findings for the job's own machine and hoop, the most serious first.</summary>
-    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan) => Inspect(job, plan, job.Hoop.Machine, job.Hoop.Field);
+    /// <param name="job">The job.</param>
+    /// <param name="plan">Its plan.</param>
+    /// <param name="machines">The machines that may be offered instead.</param>
+    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, MachineCatalogue machines) => Inspect(job, plan, machines.MachineOf(job.Hoop), machines.FieldOf(job.Hoop), machines);
 
     /// <summary>All findings for a machine and one of its hoops, the most serious first.</summary>
-    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field)
+    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field, MachineCatalogue machines)
     {
         if (plan.StitchCount == 0)
             return [new("empty", FindingLevel.Trouble, "There are no stitches in this job.", "Draw something with Add, or open a design from the shelf.")];
@@ -23,7 +26,7 @@ public static class Inspector
         [
             .. new[]
                 {
-                    FitAdvisor.Check(job, plan, machine, field), TooManyStitches(plan, machine), TooManyChanges(plan, machine),
+                    FitAdvisor.Check(job, plan, machine, field, machines), TooManyStitches(plan, machine, machines), TooManyChanges(plan, machine),
                     TooManyThreads(plan, machine), LongStitches(plan, machine), Name(job, machine), HiddenParts(job),
                 }
                 .OfType<Finding>()
@@ -38,10 +41,10 @@ public static class Inspector
         return job.ShortTitle ?? Titles.Plain(job.Title, most);
     }
 
-    private static Finding? TooManyStitches(SewingPlan plan, SewingMachineModel machine)
+    private static Finding? TooManyStitches(SewingPlan plan, SewingMachineModel machine, MachineCatalogue machines)
     {
         if (plan.StitchCount <= machine.MostStitches) return null;
-        var others = SewingMachineModel.All.Where(m => plan.StitchCount <= m.MostStitches && m.SmallestHoopFor(plan.Bounds.Width, plan.Bounds.Height) is { Turned: false });
+        var others = machines.All.Where(m => plan.StitchCount <= m.MostStitches && m.SmallestHoopFor(plan.Bounds.Width, plan.Bounds.Height) is { Turned: false });
         return new("too-many-stitches", FindingLevel.Trouble,
             $"{Number(plan.StitchCount)} stitches are more than {machine.Name} takes ({Number(machine.MostStitches)}).",
             "It would not list the file. Use a machine that takes more.")
@@ -110,7 +113,7 @@ public static class Inspector
     }
 
     private static Remedy Use(SewingMachineModel machine, HoopField field) =>
-        new($"use-{machine.Id}-{field.Id}", $"Use {machine.Name}, {field.Name}", new ChooseHoop(machine.Id, field.Id));
+        new($"use-{machine.Id}-{field.Id}", $"Use {machine.Name}, {field.Name}", new ChooseHoop(machine, field));
 
     private static string Number(int n) => n.ToString("N0", CultureInfo.InvariantCulture);
 }

@@ -36,10 +36,10 @@ public enum Weave
 public sealed record ClothProfile(string Id, string Name, Weave Weave, Rgb UsualColour, double ThicknessMm)
 {
     /// <summary>Of satin, mm.</summary>
-    public double SatinSpacing { get; init; } = Limits.SatinSpacing;
+    public double SatinSpacingMm { get; init; } = Limits.SatinSpacing;
 
     /// <summary>Of fill, mm.</summary>
-    public double FillSpacing { get; init; } = Limits.FillSpacing;
+    public double FillSpacingMm { get; init; } = Limits.FillSpacing;
 
     /// <summary>Under satin.</summary>
     public UnderlayLayers SatinUnderlay { get; init; } = new(Underlay.Centre, Underlay.None);
@@ -48,7 +48,7 @@ public sealed record ClothProfile(string Id, string Name, Weave Weave, Rgb Usual
     public UnderlayLayers FillUnderlay { get; init; } = new(Underlay.Edge, Underlay.Light);
 
     /// <summary>By how much throws and rows are lengthened at each end, mm.</summary>
-    public double Compensation { get; init; } = Limits.PullCompensation;
+    public double CompensationMm { get; init; } = Limits.PullCompensation;
 
     /// <summary>What to lay under it.</summary>
     public string Stabilizer { get; init; } = string.Empty;

@@ -65,22 +65,22 @@ public static class StitchWays
 public sealed record StitchSettings(StitchWay Way = StitchWay.Automatic)
 {
     /// <summary>Between rows or throws, mm.</summary>
-    public double? Spacing { get; init; }
+    public double? SpacingMm { get; init; }
 
     /// <summary>Direction of rows, degrees clockwise from across.</summary>
     public double? Angle { get; init; }
 
     /// <summary>Of a run, or within a row, mm.</summary>
-    public double? StitchLength { get; init; }
+    public double? StitchLengthMm { get; init; }
 
     /// <summary>Of a satin line, mm.</summary>
-    public double? Width { get; init; }
+    public double? WidthMm { get; init; }
 
     /// <summary>Which motif.</summary>
     public string? Motif { get; init; }
 
     /// <summary>Of one motif along the line, mm.</summary>
-    public double? MotifLength { get; init; }
+    public double? MotifLengthMm { get; init; }
 
     /// <summary>How motifs follow each other.</summary>
     public MotifTurn MotifTurn { get; init; }
@@ -98,7 +98,7 @@ public sealed record StitchSettings(StitchWay Way = StitchWay.Automatic)
     public UnderlayLayers? Underlay { get; init; }
 
     /// <summary>By how much throws and rows are lengthened at each end, mm.</summary>
-    public double? Compensation { get; init; }
+    public double? CompensationMm { get; init; }
 
     /// <summary>Where to start, in the shape's own place.</summary>
     public Point? Start { get; init; }
@@ -116,7 +116,7 @@ public sealed record StitchSettings(StitchWay Way = StitchWay.Automatic)
     public const double UsualMotifLength = 6;
 
     /// <summary>Spacing that satin has where none is set.</summary>
-    public static double SpacingOn(ClothProfile cloth, StitchWay way) => way is StitchWay.Satin or StitchWay.LineSatin ? cloth.SatinSpacing : cloth.FillSpacing;
+    public static double SpacingOn(ClothProfile cloth, StitchWay way) => way is StitchWay.Satin or StitchWay.LineSatin ? cloth.SatinSpacingMm : cloth.FillSpacingMm;
 
     /// <summary>Underlay where none is set.</summary>
     public static UnderlayLayers UnderlayOn(ClothProfile cloth, StitchWay way) => way is StitchWay.Satin or StitchWay.LineSatin ? cloth.SatinUnderlay : cloth.FillUnderlay;

@@ -31,11 +31,11 @@ public static class Digitizer
 
             // Open lines have no area; left to be decided they are run.
             if (settings.Way == StitchWay.Automatic)
-                InOrder(outlines.Where(o => !o.Closed).ToList(), o => o.Points, settings, sewn, cancel, (o, _, _) => RunLine.Along(o.Points, settings.StitchLength ?? Limits.RunStitch));
+                InOrder(outlines.Where(o => !o.Closed).ToList(), o => o.Points, settings, sewn, cancel, (o, _, _) => RunLine.Along(o.Points, settings.StitchLengthMm ?? Limits.RunStitch));
         }
         else if (settings.Way == StitchWay.LineSatin)
         {
-            var width = settings.Width ?? StitchSettings.UsualWidth;
+            var width = settings.WidthMm ?? StitchSettings.UsualWidth;
             var bands = outlines.SelectMany(o => LineBand.Of(o.Points, o.Closed, width)).ToList();
             InOrder(bands, a => a.Corners, settings, sewn, cancel, (a, from, to) => SatinSewing.Sew(a, Style(settings, cloth, StitchWay.LineSatin), from, to));
         }
@@ -68,7 +68,7 @@ public static class Digitizer
     {
         StitchWay.Satin => SatinSewing.Sew(area, Style(settings, cloth, StitchWay.Satin), start, end),
         // A spacing set by hand is that of the rows; the satin between them keeps the cloth's own.
-        StitchWay.Automatic => new MixedSewing(area, Rows(settings, cloth), FillLayers(settings, cloth), Style(settings with { Spacing = null }, cloth, StitchWay.Satin)).Sew(start, end),
+        StitchWay.Automatic => new MixedSewing(area, Rows(settings, cloth), FillLayers(settings, cloth), Style(settings with { SpacingMm = null }, cloth, StitchWay.Satin)).Sew(start, end),
         _ => FillSewing.Sew(area, Rows(settings, cloth), FillLayers(settings, cloth), start, end),
     };
 
@@ -78,9 +78,9 @@ public static class Digitizer
         var tile = settings.Way == StitchWay.PatternedFill ? Tiles.Find(settings.Tile) ?? Tiles.All[0] : null;
         return new(angle)
         {
-            Spacing = settings.Spacing ?? cloth.FillSpacing,
-            Stitch = settings.StitchLength ?? Limits.FillStitch,
-            Compensation = settings.Compensation ?? cloth.Compensation,
+            SpacingMm = settings.SpacingMm ?? cloth.FillSpacingMm,
+            StitchMm = settings.StitchLengthMm ?? Limits.FillStitch,
+            CompensationMm = settings.CompensationMm ?? cloth.CompensationMm,
             Tile = tile is null ? null : new(tile, settings.TileScale ?? 1, settings.TileAngle ?? angle),
         };
     }
@@ -88,7 +88,7 @@ public static class Digitizer
     private static IReadOnlyList<Underlay> FillLayers(StitchSettings settings, ClothProfile cloth) => (settings.Underlay ?? cloth.FillUnderlay).Sewn;
 
     private static SatinStyle Style(StitchSettings settings, ClothProfile cloth, StitchWay way) =>
-        new(settings.Spacing ?? StitchSettings.SpacingOn(cloth, way), settings.Compensation ?? cloth.Compensation) { Underlay = (settings.Underlay ?? cloth.SatinUnderlay).Sewn };
+        new(settings.SpacingMm ?? StitchSettings.SpacingOn(cloth, way), settings.CompensationMm ?? cloth.CompensationMm) { Underlay = (settings.Underlay ?? cloth.SatinUnderlay).Sewn };
 
     /// <summary>A line as it is sewn: a closed one comes back to where it begins, the point nearest to the wanted start.</summary>
     private static List<Point> Begun(List<Point> points, bool closed, Point? start)
@@ -101,8 +101,8 @@ public static class Digitizer
 
     private static List<Point> OfLine(List<Point> line, StitchSettings settings) => settings.Way switch
     {
-        StitchWay.TripleRun => RunLine.Tripled(RunLine.Along(line, settings.StitchLength ?? Limits.RunStitch)),
-        StitchWay.MotifRow => MotifRow.Along(line, Motifs.Find(settings.Motif) ?? Motifs.All[0], settings.MotifLength ?? StitchSettings.UsualMotifLength, settings.MotifTurn),
-        _ => RunLine.Along(line, settings.StitchLength ?? Limits.RunStitch),
+        StitchWay.TripleRun => RunLine.Tripled(RunLine.Along(line, settings.StitchLengthMm ?? Limits.RunStitch)),
+        StitchWay.MotifRow => MotifRow.Along(line, Motifs.Find(settings.Motif) ?? Motifs.All[0], settings.MotifLengthMm ?? StitchSettings.UsualMotifLength, settings.MotifTurn),
+        _ => RunLine.Along(line, settings.StitchLengthMm ?? Limits.RunStitch),
     };
 }

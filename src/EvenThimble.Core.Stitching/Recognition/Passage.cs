@@ -46,7 +46,7 @@ public sealed record Passage(PassageKind Kind, int First, int Last)
     public bool Stepped { get; init; }
 
     /// <summary>Usual distance between rows, or between needle points on one side of a satin, mm; 0 of lines.</summary>
-    public double Spacing { get; init; }
+    public double SpacingMm { get; init; }
 
     /// <summary>Usual stitch of a line or within rows, mm; 0 where there is none.</summary>
     public double StitchLength { get; init; }
@@ -55,7 +55,7 @@ public sealed record Passage(PassageKind Kind, int First, int Last)
     public int Stitches => Last - First;
 
     /// <summary>Whether rows or throws lie so close that nothing shows through.</summary>
-    public bool IsDense => Rungs.Length > 0 && Spacing <= DensestGap;
+    public bool IsDense => Rungs.Length > 0 && SpacingMm <= DensestGap;
 
     /// <summary>Farther apart than this, rows or throws do not hide what lies under them, mm.</summary>
     private const double DensestGap = 0.8;

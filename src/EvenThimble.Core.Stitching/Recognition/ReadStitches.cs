@@ -35,16 +35,16 @@ public sealed record ReadStitches(StitchBlob Stitches, ImmutableArray<Passage> P
     }
 
     /// <summary>Usual spacing of what is seen (the median stitch's), mm; 0 where nothing has one.</summary>
-    public double Spacing
+    public double SpacingMm
     {
         get
         {
-            var seen = Passages.Where(p => p.Rungs.Length > 0 && !p.IsUnder && p.Confidence >= Passage.Sure).OrderBy(p => p.Spacing).ToList();
+            var seen = Passages.Where(p => p.Rungs.Length > 0 && !p.IsUnder && p.Confidence >= Passage.Sure).OrderBy(p => p.SpacingMm).ToList();
             var half = seen.Sum(p => p.Stitches) / 2;
             foreach (var passage in seen)
             {
                 half -= passage.Stitches;
-                if (half <= 0) return passage.Spacing;
+                if (half <= 0) return passage.SpacingMm;
             }
 
             return 0;

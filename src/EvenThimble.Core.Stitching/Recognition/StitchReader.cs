@@ -287,7 +287,7 @@ public static class StitchReader
             {
                 Rungs = [.. legs.Select(l => new LadderRung(_records[l.From], _records[l.To]))],
                 Stepped = isStepped,
-                Spacing = kind == PassageKind.Fill ? usual : sameSide,
+                SpacingMm = kind == PassageKind.Fill ? usual : sameSide,
                 StitchLength = inRow.Count > 0 ? Median(inRow) : 0,
                 Confidence = Math.Clamp(1 - (0.5 * uneven) - (legs.Count < 6 ? 0.15 : 0), legs.Count < FewestWideRungs ? 0.3 : Passage.Sure, 1),
             });

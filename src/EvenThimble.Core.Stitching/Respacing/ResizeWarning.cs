@@ -32,7 +32,7 @@ public sealed record ResizeWarning(string Says, bool Serious, Point? At = null)
         var stretched = rework.Mode == ResizeMode.Stretch || read.Confidence < Passage.Sure;
         if (stretched && change > MostStretch)
         {
-            var spacing = read.Spacing * size.OfLength;
+            var spacing = read.SpacingMm * size.OfLength;
             found.Add(new(size.OfLength < 1
                 ? $"Stretched to {Percent(size)}, every stitch is kept closer together{(spacing > 0 ? $": rows {Mm(spacing)} mm apart" : string.Empty)}. The thread may break and the cloth be cut. Re-space it, or stay above {100 * (1 - MostStretch):0} %."
                 : $"Stretched to {Percent(size)}, every stitch is longer and farther apart{(spacing > 0 ? $": rows {Mm(spacing)} mm apart" : string.Empty)}, so the cloth will show through. Re-space it, or stay below {100 * (1 + MostStretch):0} %.",

@@ -15,9 +15,9 @@ public static class Respacer
     public static StitchBlob Make(ReadStitches read, Sizing size, Rework rework, CancellationToken cancel = default)
     {
         if (rework.WithoutUnderlay) read = ReadStitches.Of(Thinning.WithoutUnderlay(read));
-        var spaced = rework.Mode == ResizeMode.Respace && !(size.IsOriginal && (rework.Spacing ?? 1) == 1);
-        var made = spaced ? Spaced(read, size, rework.Spacing ?? 1, cancel) : size.IsOriginal ? read.Stitches : Stretched(read.Stitches, size);
-        return rework.ShorterThan > 0 ? Thinning.WithoutShort(ReadStitches.Of(made), rework.ShorterThan) : made;
+        var spaced = rework.Mode == ResizeMode.Respace && !(size.IsOriginal && (rework.SpacingTimes ?? 1) == 1);
+        var made = spaced ? Spaced(read, size, rework.SpacingTimes ?? 1, cancel) : size.IsOriginal ? read.Stitches : Stretched(read.Stitches, size);
+        return rework.ShorterThanMm > 0 ? Thinning.WithoutShort(ReadStitches.Of(made), rework.ShorterThanMm) : made;
     }
 
     private static StitchBlob Stretched(StitchBlob blob, Sizing size)

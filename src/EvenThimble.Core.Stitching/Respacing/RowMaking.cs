@@ -141,7 +141,7 @@ internal sealed class RowMaking
         var way = _right[row] - _left[row];
         var across = (way.Length < 1e-6 ? _along : way.Unit()).Normal();
         var gap = across.Dot(_left[other].Toward(_right[other], 0.5) - _left[row]);
-        var usual = _passage.Spacing * _making.Size.OfLength;
+        var usual = _passage.SpacingMm * _making.Size.OfLength;
         return across * Math.Clamp(gap, -usual, usual);
     }
 

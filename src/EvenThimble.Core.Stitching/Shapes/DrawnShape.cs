@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Stitches;
 
 namespace EvenThimble.Core.Shapes;
 
@@ -51,7 +52,7 @@ public sealed record ShapePath(ImmutableArray<PathNode> Nodes, bool Closed)
     }
 
     /// <summary>Equal when every point is.</summary>
-    public bool Equals(ShapePath? other) => other is not null && Closed == other.Closed && Nodes.AsSpan().SequenceEqual(other.Nodes.AsSpan());
+    public bool Equals(ShapePath? other) => ReferenceEquals(this, other) || (other is not null && Closed == other.Closed && Nodes.AsSpan().SequenceEqual(other.Nodes.AsSpan()));
 
     /// <inheritdoc/>
     public override int GetHashCode() => Nodes.Length == 0 ? 0 : HashCode.Combine(Closed, Nodes.Length, Nodes[0], Nodes[^1], Nodes[Nodes.Length / 2]);
@@ -95,10 +96,27 @@ public enum Inside
 }
 
 /// <summary>What was drawn: outlines that belong together, mm about the shape's own origin.</summary>
-public sealed record DrawnShape(ImmutableArray<ShapePath> Paths, Inside Rule = Inside.OddCrossings)
+public sealed record DrawnShape
 {
     /// <summary>No shape has more points than this; a drawing with more is refused.</summary>
     public const int MostNodes = 20_000;
+
+    private BlobHash? _hash;
+
+    /// <summary>A shape of outlines.</summary>
+    public DrawnShape(ImmutableArray<ShapePath> paths, Inside rule = Inside.OddCrossings) => (Paths, Rule) = (paths, rule);
+
+    // A copy is made to change something, and then has another hash.
+    private DrawnShape(DrawnShape original) => (Paths, Rule) = (original.Paths, original.Rule);
+
+    /// <summary>Its outlines.</summary>
+    public ImmutableArray<ShapePath> Paths { get; init; }
+
+    /// <summary>Which places they enclose.</summary>
+    public Inside Rule { get; init; }
+
+    /// <summary>The hash of its stored bytes; computed at the first asking.</summary>
+    public BlobHash Hash => _hash ??= BlobHash.Of(ShapeBytes.Write(this));
 
     /// <summary>Whether it encloses anything that could be filled.</summary>
     public bool IsClosed => Paths.Any(p => p.Closed && p.Nodes.Length > 1);
@@ -113,8 +131,16 @@ public sealed record DrawnShape(ImmutableArray<ShapePath> Paths, Inside Rule = I
     };
 
     /// <summary>Equal when every outline is.</summary>
-    public bool Equals(DrawnShape? other) => other is not null && Rule == other.Rule && Paths.AsSpan().SequenceEqual(other.Paths.AsSpan());
+    public bool Equals(DrawnShape? other) => ReferenceEquals(this, other) || (other is not null && Rule == other.Rule && Paths.AsSpan().SequenceEqual(other.Paths.AsSpan()));
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Rule, Paths.Length, Paths.Length > 0 ? Paths[0] : null);
+}
+
+/// <summary>Where stored shapes come from.</summary>
+public interface IShapeSource
+{
+    /// <summary>The shape of a hash.</summary>
+    /// <exception cref="KeyNotFoundException">There is none.</exception>
+    DrawnShape Get(BlobHash hash);
 }

@@ -2,7 +2,7 @@ using System.Security.Cryptography;
 
 namespace EvenThimble.Core.Stitches;
 
-/// <summary>Names a stitch blob by the SHA-256 of its stored bytes, 64 lower-case hexadecimal digits.</summary>
+/// <summary>Names stored stitches or a stored shape by the SHA-256 of the bytes, 64 lower-case hexadecimal digits.</summary>
 public readonly record struct BlobHash(string Hex)
 {
     /// <summary>The hash of bytes.</summary>

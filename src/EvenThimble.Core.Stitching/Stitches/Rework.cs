@@ -19,14 +19,14 @@ public readonly record struct Rework
     public ResizeMode Mode { get; init; }
 
     /// <summary>Times as far between rows and throws, above 1 is lighter; null: as it came.</summary>
-    public double? Spacing { get; init; }
+    public double? SpacingTimes { get; init; }
 
     /// <summary>Leaves the underlay out.</summary>
     public bool WithoutUnderlay { get; init; }
 
     /// <summary>Stitches shorter than this are left out, mm; 0: none.</summary>
-    public double ShorterThan { get; init; }
+    public double ShorterThanMm { get; init; }
 
     /// <summary>Whether stitches at a size have to be made or chosen, rather than taken as they came.</summary>
-    public bool Makes(Geometry.Sizing size) => WithoutUnderlay || ShorterThan > 0 || (Mode == ResizeMode.Respace && ((Spacing ?? 1) != 1 || !size.IsOriginal));
+    public bool Makes(Geometry.Sizing size) => WithoutUnderlay || ShorterThanMm > 0 || (Mode == ResizeMode.Respace && ((SpacingTimes ?? 1) != 1 || !size.IsOriginal));
 }

@@ -21,10 +21,4 @@ public sealed record StitchFileKind(string Id, string Name, string Extension, st
 
     /// <summary>Machine-tool commands.</summary>
     public static readonly StitchFileKind GCode = new("gcode", "G-code", ".gcode", "text/plain");
-
-    /// <summary>All kinds.</summary>
-    public static IReadOnlyList<StitchFileKind> All { get; } = [Evth1, Evth2, Csv, Svg, GCode];
-
-    /// <summary>The kind of a short name, or null.</summary>
-    public static StitchFileKind? Find(string? id) => All.FirstOrDefault(k => k.Id == id);
 }

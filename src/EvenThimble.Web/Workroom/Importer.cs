@@ -1,5 +1,6 @@
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Files.Stitch;
+using EvenThimble.Core.Text;
 using EvenThimble.Rendering;
 using EvenThimble.Storage;
 
@@ -12,7 +13,7 @@ public sealed class Importer(DesignStore designs)
     private const int PictureHeight = 360;
 
     /// <summary>Takes one file in.</summary>
-    /// <exception cref="EvenThimble.Core.Text.StitchFileException">It cannot be read; nothing was stored.</exception>
+    /// <exception cref="StitchFileException">It cannot be read; nothing was stored.</exception>
     public ImportResult Import(string fileName, byte[] bytes, string tags = "")
     {
         var (kind, file) = StitchFormats.Read(bytes, fileName);

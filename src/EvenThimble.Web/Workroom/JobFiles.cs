@@ -50,7 +50,7 @@ public static class JobFiles
 
     private static IResult Export(long id, string kind, JobDesk desk)
     {
-        if (StitchFileKind.Find(kind) is not { } wanted || desk.Find(id) is not { } job) return Results.NotFound();
+        if (StitchFormats.Find(kind) is not { } wanted || desk.Find(id) is not { } job) return Results.NotFound();
         try
         {
             return Results.File(StitchFormats.Write(wanted, WithPicture(job, wanted)), wanted.MediaType, Titles.FileName(job.Job.Title) + wanted.Extension);

@@ -28,8 +28,8 @@ public sealed class StitchLooks
         {
             "way" when StitchWays.TryParse(id.Replace('-', ' '), out var way) => way.IsOfArea()
                 ? (BasicShapes.Star(24, 24, 5, 0.5), new(way) { Tile = "diamond", TileScale = 0.7 })
-                : (line, new StitchSettings(way) { Motif = "petals", Width = 3 }),
-            "motif" when Motifs.Find(id) is { } motif => (new([ShapePath.Through([new(-13, 0), new(13, 0)], closed: false)]), new(StitchWay.MotifRow) { Motif = motif.Id, MotifLength = 8.6 }),
+                : (line, new StitchSettings(way) { Motif = "petals", WidthMm = 3 }),
+            "motif" when Motifs.Find(id) is { } motif => (new([ShapePath.Through([new(-13, 0), new(13, 0)], closed: false)]), new(StitchWay.MotifRow) { Motif = motif.Id, MotifLengthMm = 8.6 }),
             "tile" when Tiles.Find(id) is { } tile => (BasicShapes.Rectangle(26, 16, 2), new(StitchWay.PatternedFill) { Tile = tile.Id, Angle = 0 }),
             _ => null,
         };

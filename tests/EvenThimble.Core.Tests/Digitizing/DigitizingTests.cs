@@ -75,7 +75,7 @@ public class DigitizingTests
     public void A_satin_line_has_its_width_all_along_and_closes_without_a_gap(bool closed)
     {
         Point[] line = [new(0, 0), new(30, 0), new(30, 20), new(0, 20)];
-        var runs = Digitizer.Runs(Of(line, closed), new(StitchWay.LineSatin) { Width = 3, Compensation = 0 }, ClothProfiles.Cotton);
+        var runs = Digitizer.Runs(Of(line, closed), new(StitchWay.LineSatin) { WidthMm = 3, CompensationMm = 0 }, ClothProfiles.Cotton);
         runs.Count.ShouldBe(1);
         var box = Box.Around(runs[0]);
         box.MinY.ShouldBe(-1.5, 0.1);
@@ -143,7 +143,7 @@ public class DigitizingTests
     {
         Tiles.All.Count.ShouldBeGreaterThanOrEqualTo(8);
         var tile = new Tile("uprights", "uprights", 5, 5, [[new(0, 0), new(0, 5)]]);
-        var run = new RowFill(0) { Tile = new(tile, 1, 0), Spacing = 0.5 }.Of(Area.Of([Square])[0]);
+        var run = new RowFill(0) { Tile = new(tile, 1, 0), SpacingMm = 0.5 }.Of(Area.Of([Square])[0]);
         var inner = run.Where(p => p.X is > 2 and < 28 && p.Y is > 1 and < 29).ToList();
         inner.Count(p => Math.Abs((p.X / 5) - Math.Round(p.X / 5)) < 0.01).ShouldBeGreaterThan(inner.Count * 9 / 10);
     }
@@ -167,7 +167,7 @@ public class DigitizingTests
         Box.Around(wide).Width.ShouldBe(Box.Around(plain).Width + 0.8, 0.05);
         Box.Around(wide).Height.ShouldBe(Box.Around(plain).Height, 0.05);
 
-        static List<Point> Runs(double by) => Digitizer.Runs(Of(Square, true), new(StitchWay.Fill) { Angle = 0, Compensation = by, Underlay = UnderlayLayers.None }, ClothProfiles.Cotton).Single();
+        static List<Point> Runs(double by) => Digitizer.Runs(Of(Square, true), new(StitchWay.Fill) { Angle = 0, CompensationMm = by, Underlay = UnderlayLayers.None }, ClothProfiles.Cotton).Single();
     }
 
     [Fact]

@@ -12,13 +12,13 @@ public class DamagedFileTests
     private static readonly byte[] Info = "{\"title\":\"x\"}"u8.ToArray();
     private static readonly byte[] OneThread = [1, 0, 1, 2, 3, 0, 0, 0];
 
-    public static TheoryData<string> Kinds() => [.. StitchFileKind.All.Select(k => k.Id)];
+    public static TheoryData<string> Kinds() => [.. StitchFormats.Kinds.Select(k => k.Id)];
 
     [Theory]
     [MemberData(nameof(Kinds))]
     public void Every_truncation_is_refused_in_a_sentence(string kind)
     {
-        var whole = StitchFormats.Write(StitchFileKind.Find(kind)!, MadeUp.File(11, parts: 2, recordsPerPart: 30));
+        var whole = StitchFormats.Write(StitchFormats.Find(kind)!, MadeUp.File(11, parts: 2, recordsPerPart: 30));
 
         // The last line feed of the text formats may go missing without harm.
         var harmless = kind is "csv" ? 2 : kind is "gcode" ? 1 : 0;
@@ -29,7 +29,7 @@ public class DamagedFileTests
     [MemberData(nameof(Kinds))]
     public void Thousands_of_damaged_files_are_read_or_refused_in_a_sentence(string kind)
     {
-        var whole = StitchFormats.Write(StitchFileKind.Find(kind)!, MadeUp.File(12, parts: 3, recordsPerPart: 40));
+        var whole = StitchFormats.Write(StitchFormats.Find(kind)!, MadeUp.File(12, parts: 3, recordsPerPart: 40));
         var refused = 0;
         for (var seed = 0; seed < FuzzCasesPerKind; seed++)
         {
@@ -54,7 +54,7 @@ public class DamagedFileTests
     public void No_flipped_bit_of_the_stitches_goes_unnoticed(string kind)
     {
         var file = MadeUp.File(13, parts: 2, recordsPerPart: 20);
-        var whole = StitchFormats.Write(StitchFileKind.Find(kind)!, file);
+        var whole = StitchFormats.Write(StitchFormats.Find(kind)!, file);
         var from = kind == "evth1" ? 64 : 8;
         for (var i = from; i < whole.Length; i++)
         {

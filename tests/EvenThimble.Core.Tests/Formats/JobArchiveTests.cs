@@ -14,9 +14,9 @@ public class JobArchiveTests
 
     private static JobArchive Archive()
     {
-        var job = Job.FromDesign(4, Design);
-        job = job with { Order = new([.. job.Order, .. Sampler.Make().Order.Select((p, i) => p with { Id = new(100 + i), Piece = new(2) })]), Pieces = job.Pieces.Add(new(new(2), "sampler", null)) };
-        return new(job, System.Collections.Immutable.ImmutableDictionary<BlobHash, StitchBlob>.Empty.Add(Design.Stitches.Hash, Design.Stitches), [new(4, "rows.evth", [1, 2, 3])], [9, 9]);
+        var job = MadeUp.JobOf(Design).Job;
+        job = job.With("sampler", Sampler.Make().Pieces[0].Content, Placement.AsItCame);
+        return new(job, System.Collections.Immutable.ImmutableDictionary<BlobHash, StitchBlob>.Empty.Add(Design.Stitches.Hash, Design.Stitches), [new("rows.evth", [1, 2, 3])], [9, 9]);
     }
 
     [Fact]
@@ -26,7 +26,7 @@ public class JobArchiveTests
         var back = JobArchive.FromBytes(archive.ToBytes());
         back.Job.ShouldBe(archive.Job);
         back.Stitches[Design.Stitches.Hash].ToBytes().ShouldBe(Design.Stitches.ToBytes());
-        (back.Originals[0].DesignId, back.Originals[0].FileName, back.Originals[0].Bytes.Length).ShouldBe((4, "rows.evth", 3));
+        (back.Originals[0].Hash, back.Originals[0].FileName, back.Originals[0].Bytes.Length).ShouldBe((archive.Originals[0].Hash, "rows.evth", 3));
         back.Picture.ShouldBe([9, 9]);
         Sequencer.Plan(back.Job, new MadeUp.OneBlob(back.Stitches.Values.Single())).Records.Hash.ShouldBe(Sequencer.Plan(archive.Job, new MadeUp.OneBlob(Design.Stitches)).Records.Hash);
         archive.ToBytes().ShouldBe(archive.ToBytes());
@@ -65,7 +65,8 @@ public class JobArchiveTests
         Refused(Zip(("readme.txt", "hello"u8.ToArray()))).ShouldContain("no job in it");
         Refused(Zip(("job.json", "{}"u8.ToArray())));
         var good = JobDocument.ToJson(Archive().Job);
-        Refused(Zip(("job.json", System.Text.Encoding.UTF8.GetBytes(good)))).ShouldContain("lacks stitches");
+        Refused(Zip(("job.json", System.Text.Encoding.UTF8.GetBytes(good)))).ShouldContain("lacks shapes");
+        Refused(Zip([("job.json", System.Text.Encoding.UTF8.GetBytes(good)), .. Shapes(Archive().Job)])).ShouldContain("lacks stitches");
         Refused(Zip(("job.json", System.Text.Encoding.UTF8.GetBytes(good)), ($"stitches/{Design.Stitches.Hash.Hex}", new byte[8]))).ShouldContain("not what their name says");
         Refused(Zip([.. Enumerable.Range(0, 2001).Select(i => ($"stitches/{i}", Array.Empty<byte>()))])).ShouldContain("entries");
     }
@@ -73,9 +74,22 @@ public class JobArchiveTests
     [Fact]
     public void Paths_in_a_file_are_only_names()
     {
-        var zip = Zip(("job.json", System.Text.Encoding.UTF8.GetBytes(JobDocument.ToJson(Sampler.Make()))), ("originals/3-../../evil.evth", [1]), ("../out.txt", [1]), ("originals/7-fine.evth", [1]));
+        var job = Sampler.Make();
+        var zip = Zip([("job.json", System.Text.Encoding.UTF8.GetBytes(JobDocument.ToJson(job))), .. Shapes(job), ("originals/3-../../evil.evth", [1]), ("../out.txt", [1]), ("originals/7-fine.evth", [1])]);
         JobArchive.FromBytes(zip).Originals.Select(o => o.FileName).ShouldBe(["fine.evth"]);
     }
+
+    [Fact]
+    public void Shapes_and_originals_that_are_not_what_their_name_says_are_not_taken()
+    {
+        var job = Sampler.Make();
+        var document = ("job.json", System.Text.Encoding.UTF8.GetBytes(JobDocument.ToJson(job)));
+        var shapes = Shapes(job).ToList();
+        Refused(Zip([document, .. shapes.Skip(1), (shapes[0].Name, shapes[1].Bytes)])).ShouldContain("not what their name says");
+        Refused(Zip([document, .. shapes, ($"originals/{new string('b', 64)}-x.evth", [1])])).ShouldContain("not what their name says");
+    }
+
+    private static IEnumerable<(string Name, byte[] Bytes)> Shapes(Job job) => JobDocument.ShapesOf(job).Select(s => ($"shapes/{s.Hash.Hex}", ShapeBytes.Write(s)));
 
     private static string Refused(byte[] bytes)
     {

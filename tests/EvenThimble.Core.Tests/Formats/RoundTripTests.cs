@@ -52,7 +52,7 @@ public class RoundTripTests
     [Property]
     public void Writing_what_was_read_gives_the_same_bytes(StitchFile file)
     {
-        foreach (var kind in StitchFileKind.All.Where(k => k != StitchFileKind.Evth1))
+        foreach (var kind in StitchFormats.Kinds.Where(k => k != StitchFileKind.Evth1))
         {
             var once = StitchFormats.Write(kind, file);
             StitchFormats.Write(kind, StitchFormats.Read(once, file.Title).File).ShouldBe(once, kind.Name);
@@ -108,7 +108,7 @@ public class RoundTripTests
     {
         var file = MadeUp.File(9);
         var other = StitchFormats.Write(StitchFileKind.Evth2, MadeUp.File(10));
-        Should.Throw<StitchFileException>(() => ReadBack.Verify(StitchFileKind.Evth2, file, other)).Message.ShouldContain("not handed out");
+        Should.Throw<StitchFileException>(() => ReadBack.Verify(new Evth2Format(), file, other)).Message.ShouldContain("not handed out");
     }
 
     [Fact]

@@ -96,7 +96,7 @@ public class JobEditTests
         {
             new Recolour(MadeUp.Ids(), MadeUp.Thread("x")), new ShiftParts(MadeUp.Ids(9), 1, 1), new ShiftParts(MadeUp.Ids(1), double.NaN, 0), new ShiftParts(MadeUp.Ids(1), 1e9, 0),
             new TurnParts(MadeUp.Ids(1), double.PositiveInfinity, Point.Zero), new RenameJob(" \u0000 "), new SetShortTitle("A far too long short name"), new SetShortTitle("天"),
-            new ChooseHoop("no machine", "x"), new ChooseHoop("wren-130", "360x200"), new NameParts(MadeUp.Ids(1), "  "),
+            new ChooseHoop(StandInMachines.Wren130, StandInMachines.StarlingEight.Hoops[0]), new NameParts(MadeUp.Ids(1), "  "),
         })
             Should.Throw<EditRefusedException>(() => edit.Apply(Job)).Message.ShouldEndWith(".");
     }
@@ -107,10 +107,10 @@ public class JobEditTests
         Job job = new EditsTogether("all",
         [
             new Recolour(MadeUp.Ids(2), MadeUp.Thread("gold")), new ShiftParts(MadeUp.Ids(1, 4), 1.25, -3.5), new TurnParts(MadeUp.Ids(3), 33.3, new(1, 2)), new HideParts(MadeUp.Ids(1), true),
-            new LockParts(MadeUp.Ids(2), true), new GiveRole(MadeUp.Ids(4), PartRole.Cover), new ChooseHoop("wren-130", "130x180"), new SetShortTitle("ROWS"),
-            new ChooseCloth(new(ClothProfiles.Find("towel")! with { Id = "own-1", FillSpacing = 0.5, Topping = "net" }, new(1, 2, 3))), new PlaceInOrder(MadeUp.Ids(4), 0),
+            new LockParts(MadeUp.Ids(2), true), new GiveRole(MadeUp.Ids(4), PartRole.Cover), MadeUp.Wren("130x180"), new SetShortTitle("ROWS"),
+            new ChooseCloth(new(ClothProfiles.Find("towel")! with { Id = "own-1", FillSpacingMm = 0.5, Topping = "net" }, new(1, 2, 3))), new PlaceInOrder(MadeUp.Ids(4), 0),
         ]).Apply(Job);
-        JobDocument.FromJson(JobDocument.ToJson(job)).ShouldBe(job);
+        MadeUp.Reread(job).ShouldBe(job);
     }
 
     [Theory]
@@ -118,14 +118,15 @@ public class JobEditTests
     [InlineData("[]")]
     [InlineData("{\"version\":99,\"pieces\":[],\"parts\":[]}")]
     [InlineData("{\"version\":1}")]
-    public void A_stored_job_that_is_damaged_is_told_so(string json) => Should.Throw<InvalidDataException>(() => JobDocument.FromJson(json));
+    public void A_stored_job_that_is_damaged_is_told_so(string json) => Should.Throw<InvalidDataException>(() => JobDocument.FromJson(json, MadeUp.ShapesOf(), _ => null));
 
     [Fact]
     public void A_new_job_starts_in_a_hoop_that_it_fits()
     {
-        HoopChoice.For(new(-90, -50, 90, 50)).Field.Name.ShouldBe("200 × 200");
-        HoopChoice.For(new(-60, -80, 60, 80)).Machine.ShouldBe(SewingMachineModel.Heron200);
-        HoopChoice.For(new(-160, -90, 160, 90)).Machine.ShouldBe(SewingMachineModel.StarlingEight);
-        HoopChoice.For(new(-900, -90, 160, 90)).ShouldBe(HoopChoice.Usual);
+        var machines = StandInMachines.Catalogue;
+        machines.FieldOf(machines.HoopFor(new(-90, -50, 90, 50))).Name.ShouldBe("200 × 200");
+        machines.MachineOf(machines.HoopFor(new(-60, -80, 60, 80))).ShouldBe(StandInMachines.Heron200);
+        machines.MachineOf(machines.HoopFor(new(-160, -90, 160, 90))).ShouldBe(StandInMachines.StarlingEight);
+        machines.HoopFor(new(-900, -90, 160, 90)).ShouldBe(machines.UsualHoop);
     }
 }

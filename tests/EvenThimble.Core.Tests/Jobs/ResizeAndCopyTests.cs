@@ -143,7 +143,7 @@ public class ResizeAndCopyTests
     {
         var meteors = DemoDesigns.All[5].Draw();
         var (theirs, ours) = (meteors.Parts[1].Thread, Comet.Job.Order[2].Thread);
-        var job = new BringDesigns([new(6, meteors, new(10, -20)), new(6, meteors, null)], ImmutableDictionary<SewingThread, SewingThread>.Empty.Add(theirs, ours)).Apply(Comet.Job);
+        var job = new BringDesigns([new(null, meteors, new(10, -20)), new(null, meteors, null)], ImmutableDictionary<SewingThread, SewingThread>.Empty.Add(theirs, ours)).Apply(Comet.Job);
         job.Pieces.Length.ShouldBe(3);
         job.Order.Count.ShouldBe(4 + (2 * meteors.Parts.Length));
         job.Order[5].Thread.ShouldBe(ours);

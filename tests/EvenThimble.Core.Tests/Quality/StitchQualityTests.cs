@@ -19,7 +19,7 @@ public class StitchQualityTests
         Digitizer.Runs(new([.. outlines.Select(o => ShapePath.Through(o, closed: true))]), new(way), ClothProfiles.Cotton);
 
     public static StitchMeasure Measured(Point[][] outlines, IReadOnlyList<List<Point>> runs) =>
-        StitchMeasure.Of(outlines, runs, ClothProfiles.Cotton.Compensation + BeyondCompensation);
+        StitchMeasure.Of(outlines, runs, ClothProfiles.Cotton.CompensationMm + BeyondCompensation);
 
     [Theory]
     [MemberData(nameof(Names))]

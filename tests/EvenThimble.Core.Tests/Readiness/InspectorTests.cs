@@ -15,7 +15,7 @@ public class InspectorTests
     public void What_fits_and_is_small_enough_is_ready()
     {
         var (job, source) = Rectangle(100, 150);
-        Inspector.Inspect(job, Sequencer.Plan(job, source)).ShouldBeEmpty();
+        Inspector.Inspect(job, Sequencer.Plan(job, source), StandInMachines.Catalogue).ShouldBeEmpty();
     }
 
     [Fact]
@@ -36,22 +36,22 @@ public class InspectorTests
     public void What_would_fit_turned_or_centred_is_offered_so_and_then_fits(double width, double height, double x, double y, string remedy)
     {
         var (job, source) = Rectangle(width, height, x, y);
-        job = new ChooseHoop("wren-130", "130x180").Apply(job);
-        var finding = Inspector.Inspect(job, Sequencer.Plan(job, source)).Single(f => f.Key == "outside");
+        job = MadeUp.Wren("130x180").Apply(job);
+        var finding = Inspector.Inspect(job, Sequencer.Plan(job, source), StandInMachines.Catalogue).Single(f => f.Key == "outside");
         finding.Level.ShouldBe(FindingLevel.Trouble);
         var mended = finding.Remedies.Single(r => r.Key == remedy).Edit.Apply(job);
-        Inspector.Inspect(mended, Sequencer.Plan(mended, source)).ShouldNotContain(f => f.Key == "outside");
+        Inspector.Inspect(mended, Sequencer.Plan(mended, source), StandInMachines.Catalogue).ShouldNotContain(f => f.Key == "outside");
     }
 
     [Property(MaxTest = 200)]
     public void Every_remedy_that_is_offered_makes_it_fit(PositiveInt w, PositiveInt h, int x, int y, bool wren)
     {
         var (job, source) = Rectangle((w.Get * 7 % 400) + 2, (h.Get * 11 % 400) + 2, x % 60, y % 60);
-        if (wren) job = new ChooseHoop("wren-130", "100x100").Apply(job);
-        foreach (var remedy in Inspector.Inspect(job, Sequencer.Plan(job, source)).Where(f => f.Key == "outside").SelectMany(f => f.Remedies))
+        if (wren) job = MadeUp.Wren("100x100").Apply(job);
+        foreach (var remedy in Inspector.Inspect(job, Sequencer.Plan(job, source), StandInMachines.Catalogue).Where(f => f.Key == "outside").SelectMany(f => f.Remedies))
         {
             var mended = remedy.Edit.Apply(job);
-            FitAdvisor.Fits(Sequencer.Plan(mended, source), mended.Hoop.Field).ShouldBeTrue(remedy.Label);
+            FitAdvisor.Fits(Sequencer.Plan(mended, source), StandInMachines.Catalogue.FieldOf(mended.Hoop)).ShouldBeTrue(remedy.Label);
         }
     }
 
@@ -59,7 +59,7 @@ public class InspectorTests
     public void What_no_hoop_holds_is_said_so_without_a_button()
     {
         var (job, source) = Rectangle(500, 500);
-        var finding = Inspector.Inspect(job, Sequencer.Plan(job, source)).Single(f => f.Key == "outside");
+        var finding = Inspector.Inspect(job, Sequencer.Plan(job, source), StandInMachines.Catalogue).Single(f => f.Key == "outside");
         finding.Remedies.ShouldBeEmpty();
         finding.Advice.ShouldContain("No hoop");
     }
@@ -69,14 +69,14 @@ public class InspectorTests
     {
         var rows = Enumerable.Range(0, 30).Select(i => (X: -9.0, Y: i - 15.0, Thread: i.ToString())).ToArray();
         var (job, source) = MadeUp.JobOf(MadeUp.Rows(rows));
-        job = new ChooseHoop("wren-130", "100x100").Apply(job);
-        Inspector.Inspect(job, Sequencer.Plan(job, source)).Single(f => f.Level == FindingLevel.Trouble).Key.ShouldBe("too-many-changes");
+        job = MadeUp.Wren("100x100").Apply(job);
+        Inspector.Inspect(job, Sequencer.Plan(job, source), StandInMachines.Catalogue).Single(f => f.Level == FindingLevel.Trouble).Key.ShouldBe("too-many-changes");
 
         var builder = new StitchBuilder();
         for (var i = 0; i < 40_001; i++) builder.Stitch(new(i % 2, i % 40));
         var (large, largeSource) = MadeUp.JobOf(new("Large", builder.ToBlob(), [new(0, builder.Count, MadeUp.Thread("a"), 0)]));
-        large = new ChooseHoop("wren-130", "100x100").Apply(large);
-        var finding = Inspector.Inspect(large, Sequencer.Plan(large, largeSource)).First();
+        large = MadeUp.Wren("100x100").Apply(large);
+        var finding = Inspector.Inspect(large, Sequencer.Plan(large, largeSource), StandInMachines.Catalogue).First();
         finding.Key.ShouldBe("too-many-stitches");
         finding.Says.ShouldContain("40,001");
         finding.Remedies.Select(r => r.Edit.Apply(large).Hoop.MachineId).ShouldBe(["heron-200", "starling-eight"]);
@@ -86,12 +86,12 @@ public class InspectorTests
     public void A_title_that_a_machine_cannot_show_gets_a_short_name_that_it_can()
     {
         var (job, source) = Rectangle(50, 50);
-        job = new ChooseHoop("wren-130", "100x100").Apply(job with { Title = "Comet over the dome" });
-        var finding = Inspector.Inspect(job, Sequencer.Plan(job, source)).Single();
+        job = MadeUp.Wren("100x100").Apply(job with { Title = "Comet over the dome" });
+        var finding = Inspector.Inspect(job, Sequencer.Plan(job, source), StandInMachines.Catalogue).Single();
         finding.Level.ShouldBe(FindingLevel.Note);
         var named = finding.Remedies.Single().Edit.Apply(job);
-        Inspector.NameOn(named, SewingMachineModel.Wren130).ShouldBe("Comet dome");
-        Inspector.NameOn(named, SewingMachineModel.Heron200).ShouldBe("Comet over the dome");
+        Inspector.NameOn(named, StandInMachines.Wren130).ShouldBe("Comet dome");
+        Inspector.NameOn(named, StandInMachines.Heron200).ShouldBe("Comet over the dome");
     }
 
     [Fact]
@@ -110,7 +110,7 @@ public class InspectorTests
     {
         var (job, source) = Rectangle(50, 50);
         var hidden = new HideParts(MadeUp.Ids(1), true).Apply(job);
-        var finding = Inspector.Inspect(hidden, Sequencer.Plan(hidden, source)).Single();
+        var finding = Inspector.Inspect(hidden, Sequencer.Plan(hidden, source), StandInMachines.Catalogue).Single();
         finding.Level.ShouldBe(FindingLevel.Note);
         finding.Remedies.Single().Edit.Apply(hidden).ShouldBe(job);
     }
@@ -132,13 +132,13 @@ public class InspectorTests
             for (var k = 0; k < 100; k++)
                 builder.Stitch(corners[i % 4].Toward(corners[(i + 1) % 4], i == 4 ? 0 : k / 100.0));
         var (job, source) = MadeUp.JobOf(new("Rectangle", builder.ToBlob(), [new(0, builder.Count, MadeUp.Thread("a"), 0)]));
-        return (job with { Hoop = HoopChoice.Usual }, source);
+        return (job with { Hoopings = [new(StandInMachines.Catalogue.UsualHoop)] }, source);
     }
 
     private static IEnumerable<Finding> Findings(StitchBuilder builder)
     {
         var (job, source) = MadeUp.JobOf(new("x", builder.ToBlob(), [new(0, builder.Count, MadeUp.Thread("a"), 0)]));
-        job = job with { Hoop = HoopChoice.Usual };
-        return Inspector.Inspect(job, Sequencer.Plan(job, source)).Where(f => f.Key != "long-stitches" || builder.Count > 4);
+        job = job with { Hoopings = [new(StandInMachines.Catalogue.UsualHoop)] };
+        return Inspector.Inspect(job, Sequencer.Plan(job, source), StandInMachines.Catalogue).Where(f => f.Key != "long-stitches" || builder.Count > 4);
     }
 }

@@ -65,7 +65,7 @@ public class StitchReaderTests
         {
             double At() => random.NextDouble() * 120;
             var (x, y, size) = (At(), At(), 8 + (random.NextDouble() * 30));
-            known.Sew(FillSewing.Sew(Area.Of([Blob(random, new(x, y), size)])[0], new RowFill(random.Next(180)) { Compensation = 0.2, Spacing = 0.35 + (random.NextDouble() * 0.15) }, []), PassageKind.Fill);
+            known.Sew(FillSewing.Sew(Area.Of([Blob(random, new(x, y), size)])[0], new RowFill(random.Next(180)) { CompensationMm = 0.2, SpacingMm = 0.35 + (random.NextDouble() * 0.15) }, []), PassageKind.Fill);
             var middle = Outlines.Smooth(new(At(), At()), new(At(), At()), new(At(), At()), new(At(), At()));
             var width = 1.5 + (random.NextDouble() * 4.5);
             known.Sew(SatinRails.Throws(Polylines.Offset(middle, t => width * (0.3 + t) / 2), Polylines.Offset(middle, t => -width * (0.3 + t) / 2), new(0.35 + (random.NextDouble() * 0.2), 0.15)), PassageKind.Satin);
@@ -134,12 +134,12 @@ public class StitchReaderTests
         Ties.Add(builder, FillSewing.Sew(Area.Of([Outlines.Circle(Point.Zero, 15)])[0], new RowFill(30), [Underlay.Edge, Underlay.Light]));
         var read = ReadStitches.Of(builder.ToBlob());
         read.Kind.ShouldBe(PassageKind.Fill);
-        read.Spacing.ShouldBe(0.4, 0.02);
+        read.SpacingMm.ShouldBe(0.4, 0.02);
         read.Confidence.ShouldBeGreaterThan(0.85);
         read.Under.ShouldBeInRange(60, 400);
         read.Passages[0].Kind.ShouldBe(PassageKind.Tie);
         read.Passages[^1].Kind.ShouldBe(PassageKind.Tie);
-        read.Passages.ShouldContain(p => p.IsUnder && p.Kind == PassageKind.Fill && p.Spacing > 2);
+        read.Passages.ShouldContain(p => p.IsUnder && p.Kind == PassageKind.Fill && p.SpacingMm > 2);
     }
 
     [Fact]

@@ -25,7 +25,7 @@ public class RespacingTests
     [InlineData(2.0)]
     public void Rows_and_throws_keep_their_spacing_and_their_edges(double scale)
     {
-        var (fill, satin) = (Stitched(FillSewing.Sew(Area.Of([Outlines.Circle(new(3, 4), 22)])[0], new RowFill(0) { Compensation = 0.2 }, [])), Stitched(SatinRails.Throws([.. Line(0, 0, 60, 0)], [.. Line(0, 5, 60, 5)], new(0.4, 0))));
+        var (fill, satin) = (Stitched(FillSewing.Sew(Area.Of([Outlines.Circle(new(3, 4), 22)])[0], new RowFill(0) { CompensationMm = 0.2 }, [])), Stitched(SatinRails.Throws([.. Line(0, 0, 60, 0)], [.. Line(0, 5, 60, 5)], new(0.4, 0))));
         foreach (var (blob, from, to, grows) in new[] { (fill, new Point(3, -14), new Point(3, 22), 2), (satin, new Point(2, 2.5), new Point(58, 2.5), 1) })
         {
             var made = At(blob, scale);
@@ -48,7 +48,7 @@ public class RespacingTests
     public void Lighter_and_heavier_keep_the_edges(double times)
     {
         var blob = Stitched(FillSewing.Sew(Area.Of([[new(0, 0), new(40, 0), new(40, 30), new(0, 30)]])[0], new RowFill(0), []));
-        var made = Respacer.Make(ReadStitches.Of(blob), Sizing.Original, new() { Spacing = times });
+        var made = Respacer.Make(ReadStitches.Of(blob), Sizing.Original, new() { SpacingTimes = times });
         (Worn.UsualSpacing(made, new(20, 1), new(20, 29)) / Worn.UsualSpacing(blob, new(20, 1), new(20, 29))).ShouldBe(times, times * 0.1);
         var (a, b) = (blob.BoundsOf(0, blob.Count), made.BoundsOf(0, made.Count));
         Math.Abs(a.Width - b.Width).ShouldBeLessThan(0.3);
@@ -67,7 +67,7 @@ public class RespacingTests
         for (var k = 0; k < 60; k++)
             foreach (var x in Enumerable.Range(-1, 14).Select(n => (n * 4.0) + (k % 2 * 2)).Where(x => x is > 1 and < 39).Prepend(0).Append(40).OrderBy(x => k % 2 == 0 ? x : -x))
                 rows.Stitch(new(x, k * 0.4));
-        var made = Respacer.Make(ReadStitches.Of(rows.ToBlob()), new(scale, scale), new() { Spacing = lighter });
+        var made = Respacer.Make(ReadStitches.Of(rows.ToBlob()), new(scale, scale), new() { SpacingTimes = lighter });
         var points = Enumerable.Range(0, made.Count).Select(made.At).Where(p => p.X > 5 && p.X < (40 * scale) - 5).ToList();
         var beside = points.Count(p => points.Any(q => Math.Abs(q.X - p.X) < 0.5 && q.Y - p.Y > 0.1 && q.Y - p.Y < 0.5 * lighter));
         (beside / (double)points.Count).ShouldBeLessThan(0.1);
@@ -98,7 +98,7 @@ public class RespacingTests
         var run = Enumerable.Range(0, 60).Select(i => new Point(i * (i % 5 == 0 ? 0.99 : 1), 0)).ToList();
         var builder = new StitchBuilder();
         Ties.Add(builder, [new(-6, 0), new(-3, 0), .. run.SelectMany(p => new[] { p, p + new Point(0.2, 0) }), new(63, 0), new(66, 0)]);
-        var made = Respacer.Make(ReadStitches.Of(builder.ToBlob()), Sizing.Original, new() { ShorterThan = 0.5 });
+        var made = Respacer.Make(ReadStitches.Of(builder.ToBlob()), Sizing.Original, new() { ShorterThanMm = 0.5 });
         Worn.LengthsWithoutTies(made).Min().ShouldBeGreaterThanOrEqualTo(0.5);
         Worn.Stitches(made).Take(4).ShouldAllBe(s => s.A.DistanceTo(s.B) < 0.75);
         made.At(1).DistanceTo(new(-6, 0)).ShouldBeLessThan(0.01);

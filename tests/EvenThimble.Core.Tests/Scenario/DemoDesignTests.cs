@@ -27,7 +27,7 @@ public class DemoDesignTests
     public void Each_design_fits_a_machine_of_the_scenario_where_it_lies_or_turned(string name)
     {
         var bounds = Draw(name).Bounds;
-        SewingMachineModel.All.ShouldContain(m => m.SmallestHoopFor(bounds.Width, bounds.Height) != null);
+        StandInMachines.Catalogue.All.ShouldContain(m => m.SmallestHoopFor(bounds.Width, bounds.Height) != null);
     }
 
     [Theory]

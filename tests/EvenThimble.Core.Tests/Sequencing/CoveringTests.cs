@@ -24,8 +24,8 @@ public class CoveringTests
     /// <summary>One design laid over another.</summary>
     private static (Job Job, IStitchSource Source) Laid(StitchFile under, StitchFile over, double dx, double dy)
     {
-        var job = new BringDesigns([new(2, over, new Point(under.Bounds.Middle.X + dx, under.Bounds.Middle.Y + dy))], System.Collections.Immutable.ImmutableDictionary<EvenThimble.Core.Threads.SewingThread, EvenThimble.Core.Threads.SewingThread>.Empty)
-            .Apply(Job.FromDesign(1, under));
+        var job = new BringDesigns([new(null, over, new Point(under.Bounds.Middle.X + dx, under.Bounds.Middle.Y + dy))], System.Collections.Immutable.ImmutableDictionary<EvenThimble.Core.Threads.SewingThread, EvenThimble.Core.Threads.SewingThread>.Empty)
+            .Apply(MadeUp.JobOf(under).Job);
         return (new SewOnlySeen(true).Apply(job), new Blobs(under.Stitches, over.Stitches));
     }
 

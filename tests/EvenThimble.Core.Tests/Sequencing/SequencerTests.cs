@@ -127,7 +127,7 @@ public class SequencerTests
     public void Time_counts_stitches_trims_and_thread_changes()
     {
         var (job, source) = MadeUp.JobOf(MadeUp.Rows((0, 0, "a"), (0, 1, "b"), (0, 2, "a")));
-        var estimate = SewingEstimate.Of(Sequencer.Plan(job, source), SewingMachineModel.Wren130, clothThickness: 0.5);
+        var estimate = SewingEstimate.Of(Sequencer.Plan(job, source), StandInMachines.Wren130, clothThickness: 0.5);
         estimate.Minutes.ShouldBe(((30 * 60.0 / 650) + (3 * 7) + (2 * 60)) / 60, 1e-9);
         estimate.Threads.Select(t => t.Stitches).ShouldBe([20, 10]);
 

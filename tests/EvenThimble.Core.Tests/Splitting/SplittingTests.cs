@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Planning;
@@ -154,7 +153,7 @@ public class SplittingTests
             new ResizeParts(new HashSet<PartId> { job.Order[0].Id, Gold }, 0.8, 0.7, Point.Zero), new ChangeSpacing(new HashSet<PartId> { job.Order[1].Id }, 1.2), new SewOnlySeen(true),
             new KeepWhole(new HashSet<PartId> { job.Order[1].Id }, true), new LeaveOutShort(new HashSet<PartId> { job.Order[1].Id }, 0.5), new LeaveOutUnderlay(new HashSet<PartId> { job.Order[0].Id }, true),
         ]).Apply(job);
-        JobDocument.FromJson(JobDocument.ToJson(changed)).ShouldBe(changed);
+        MadeUp.Reread(changed).ShouldBe(changed);
     }
 
     private static int SmallStitches(SewingPlan plan, IEnumerable<int> records) =>

@@ -42,11 +42,11 @@ public abstract record PartsEdit(IReadOnlySet<PartId> Parts) : JobEdit
         if (Parts.Count == 0) throw new EditRefusedException("Nothing is selected. Choose a part on the cloth or on the sewing line first.");
         if (Parts.FirstOrDefault(id => job.Order.Find(id) is null) is { Value: > 0 })
             throw new EditRefusedException("A selected part is no longer in this job. Choose again.");
-        return job with { Order = Change(job) };
+        return Change(job);
     }
 
-    /// <summary>The order after the edit; every chosen part is known to be in it.</summary>
-    protected abstract SewingOrder Change(Job job);
+    /// <summary>The job after the edit; every chosen part is known to be in it.</summary>
+    protected abstract Job Change(Job job);
 
     /// <summary>The chosen parts as words: the name of one, or how many.</summary>
     protected string Named(Job job)
@@ -60,8 +60,8 @@ public abstract record PartsEdit(IReadOnlySet<PartId> Parts) : JobEdit
 public sealed record Recolour(IReadOnlySet<PartId> Parts, SewingThread Thread) : PartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job) =>
-        job.Order.With(Parts, p => p with { Thread = Thread, Name = IsNamedAfter(p.Name, p.Thread.Name) ? Thread.Name + p.Name[p.Thread.Name.Length..] : p.Name });
+    protected override Job Change(Job job) =>
+        job.With(Parts, p => p with { Thread = Thread, Name = IsNamedAfter(p.Name, p.Thread.Name) ? Thread.Name + p.Name[p.Thread.Name.Length..] : p.Name });
 
     /// <summary>Whether a part bears its thread's name, perhaps with a number after it.</summary>
     private static bool IsNamedAfter(string name, string thread) =>
@@ -71,23 +71,59 @@ public sealed record Recolour(IReadOnlySet<PartId> Parts, SewingThread Thread) :
     public override string Label(Job before) => $"Recoloured {Named(before)} to {Thread.Label}";
 }
 
+/// <summary>An edit that changes where chosen parts lie. A piece all of whose parts are chosen goes along as a whole.</summary>
+public abstract record PlacingEdit(IReadOnlySet<PartId> Parts) : PartsEdit(Parts)
+{
+    /// <inheritdoc/>
+    protected sealed override Job Change(Job job)
+    {
+        Check(job);
+        var moved = job.With(Parts, p =>
+        {
+            var placed = p with { Placement = Place(p.Id, p.Placement) };
+            Check(placed);
+            return placed;
+        });
+        var whole = job.Order.GroupBy(p => p.Piece).Where(g => g.All(p => Parts.Contains(p.Id))).ToDictionary(g => g.Key, g => g.First().Id);
+        return whole.Count == 0 ? moved : moved with { Pieces = [.. job.Pieces.Select(p => whole.TryGetValue(p.Id, out var first) ? p with { Placement = Place(first, p.Placement) } : p)] };
+    }
+
+    /// <summary>Where something that lies here lies afterwards, as a part does or the piece that it belongs to.</summary>
+    protected abstract Placement Place(PartId part, Placement placement);
+
+    /// <summary>Refuses what cannot be done to any job, before anything is moved.</summary>
+    /// <exception cref="EditRefusedException">With the reason.</exception>
+    protected virtual void Check(Job job)
+    {
+    }
+
+    /// <summary>Refuses what must not come of it.</summary>
+    /// <exception cref="EditRefusedException">With the reason.</exception>
+    protected virtual void Check(Part moved)
+    {
+    }
+}
+
 /// <summary>Moves parts by millimetres.</summary>
-public sealed record ShiftParts(IReadOnlySet<PartId> Parts, double Dx, double Dy) : PartsEdit(Parts)
+public sealed record ShiftParts(IReadOnlySet<PartId> Parts, double Dx, double Dy) : PlacingEdit(Parts)
 {
     /// <summary>No job is larger than this, mm from the centre: far more than any machine reaches, and well inside the files.</summary>
     public const double FarthestMm = 2_000;
 
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job)
+    protected override Placement Place(PartId part, Placement placement) => placement.Shifted(Dx, Dy);
+
+    /// <inheritdoc/>
+    protected override void Check(Job job)
     {
         if (!double.IsFinite(Dx) || !double.IsFinite(Dy)) throw new EditRefusedException("That is not a distance. Type millimetres, such as 12.5.");
-        return job.Order.With(Parts, p =>
-        {
-            var moved = p.Placement.Shifted(Dx, Dy);
-            if (Math.Abs(moved.X) > FarthestMm || Math.Abs(moved.Y) > FarthestMm)
-                throw new EditRefusedException($"That is more than {FarthestMm / 1000:0} m from the centre. Nothing was moved.");
-            return p with { Placement = moved };
-        });
+    }
+
+    /// <inheritdoc/>
+    protected override void Check(Part moved)
+    {
+        if (Math.Abs(moved.Placement.X) > FarthestMm || Math.Abs(moved.Placement.Y) > FarthestMm)
+            throw new EditRefusedException($"That is more than {FarthestMm / 1000:0} m from the centre. Nothing was moved.");
     }
 
     /// <inheritdoc/>
@@ -95,13 +131,15 @@ public sealed record ShiftParts(IReadOnlySet<PartId> Parts, double Dx, double Dy
 }
 
 /// <summary>Turns parts clockwise by degrees about a place of the job.</summary>
-public sealed record TurnParts(IReadOnlySet<PartId> Parts, double Degrees, Point About) : PartsEdit(Parts)
+public sealed record TurnParts(IReadOnlySet<PartId> Parts, double Degrees, Point About) : PlacingEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job)
+    protected override Placement Place(PartId part, Placement placement) => placement.Turned(Degrees, About);
+
+    /// <inheritdoc/>
+    protected override void Check(Job job)
     {
         if (!double.IsFinite(Degrees)) throw new EditRefusedException("That is not an angle. Type degrees, such as 15.");
-        return job.Order.With(Parts, p => p with { Placement = p.Placement.Turned(Degrees, About) });
     }
 
     /// <inheritdoc/>
@@ -109,11 +147,10 @@ public sealed record TurnParts(IReadOnlySet<PartId> Parts, double Degrees, Point
 }
 
 /// <summary>Moves parts so that the middle of what they cover lies on the centre.</summary>
-public sealed record CentreParts(IReadOnlySet<PartId> Parts, Point Middle) : PartsEdit(Parts)
+public sealed record CentreParts(IReadOnlySet<PartId> Parts, Point Middle) : PlacingEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job) =>
-        job.Order.With(Parts, p => p with { Placement = p.Placement.Shifted(-Middle.X, -Middle.Y) });
+    protected override Placement Place(PartId part, Placement placement) => placement.Shifted(-Middle.X, -Middle.Y);
 
     /// <inheritdoc/>
     public override string Label(Job before) => $"Centred {Named(before)}";
@@ -123,7 +160,7 @@ public sealed record CentreParts(IReadOnlySet<PartId> Parts, Point Middle) : Par
 public sealed record PlaceInOrder(IReadOnlySet<PartId> Parts, int Index) : PartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job) => job.Order.Moved(Parts, Math.Clamp(Index, 0, job.Order.Count));
+    protected override Job Change(Job job) => job with { Order = job.Order.Moved(Parts, Math.Clamp(Index, 0, job.Order.Count)) };
 
     /// <inheritdoc/>
     public override string Label(Job before)
@@ -137,7 +174,7 @@ public sealed record PlaceInOrder(IReadOnlySet<PartId> Parts, int Index) : Parts
 public sealed record StepInOrder(IReadOnlySet<PartId> Parts, bool Earlier) : PartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job) => Earlier ? job.Order.Earlier(Parts) : job.Order.Later(Parts);
+    protected override Job Change(Job job) => job with { Order = Earlier ? job.Order.Earlier(Parts) : job.Order.Later(Parts) };
 
     /// <inheritdoc/>
     public override string Label(Job before) => $"Moved {Named(before)} {(Earlier ? "earlier" : "later")}";
@@ -147,7 +184,7 @@ public sealed record StepInOrder(IReadOnlySet<PartId> Parts, bool Earlier) : Par
 public sealed record HideParts(IReadOnlySet<PartId> Parts, bool Hidden) : PartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job) => job.Order.With(Parts, p => p with { Hidden = Hidden });
+    protected override Job Change(Job job) => job.With(Parts, p => p with { Hidden = Hidden });
 
     /// <inheritdoc/>
     public override string Label(Job before) => $"{(Hidden ? "Hid" : "Showed")} {Named(before)}";
@@ -157,7 +194,7 @@ public sealed record HideParts(IReadOnlySet<PartId> Parts, bool Hidden) : PartsE
 public sealed record LockParts(IReadOnlySet<PartId> Parts, bool Locked) : PartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job) => job.Order.With(Parts, p => p with { Locked = Locked });
+    protected override Job Change(Job job) => job.With(Parts, p => p with { Locked = Locked });
 
     /// <inheritdoc/>
     public override string Label(Job before) => $"{(Locked ? "Locked" : "Unlocked")} {Named(before)}";
@@ -167,11 +204,11 @@ public sealed record LockParts(IReadOnlySet<PartId> Parts, bool Locked) : PartsE
 public sealed record NameParts(IReadOnlySet<PartId> Parts, string Name) : PartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job)
+    protected override Job Change(Job job)
     {
         var name = Titles.Clean(Name);
         if (name.Length == 0) throw new EditRefusedException("A part needs a name of at least one letter.");
-        return job.Order.With(Parts, p => p with { Name = name });
+        return job.With(Parts, p => p with { Name = name });
     }
 
     /// <inheritdoc/>
@@ -182,29 +219,22 @@ public sealed record NameParts(IReadOnlySet<PartId> Parts, string Name) : PartsE
 public sealed record GiveRole(IReadOnlySet<PartId> Parts, PartRole Role) : PartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job) => job.Order.With(Parts, p => p with { Role = Role });
+    protected override Job Change(Job job) => job.With(Parts, p => p with { Role = Role });
 
     /// <inheritdoc/>
     public override string Label(Job before) => $"Made {Named(before)} the {Role.InWords()}";
 }
 
-/// <summary>Chooses machine and hoop.</summary>
-public sealed record ChooseHoop(string MachineId, string HoopId) : JobEdit
+/// <summary>Chooses machine and hoop for the first hooping.</summary>
+public sealed record ChooseHoop(SewingMachineModel Machine, HoopField Field) : JobEdit
 {
     /// <inheritdoc/>
-    public override Job Apply(Job job)
-    {
-        var machine = SewingMachineModel.Find(MachineId) ?? throw new EditRefusedException("That machine is not known here.");
-        if (machine.Hoops.All(h => h.Id != HoopId)) throw new EditRefusedException($"{machine.Name} has no such hoop.");
-        return job with { Hoop = new(MachineId, HoopId) };
-    }
+    public override Job Apply(Job job) => Machine.Hoops.Contains(Field)
+        ? job with { Hoopings = job.Hoopings.SetItem(0, job.Hoopings[0] with { Hoop = new(Machine.Id, Field.Id) }) }
+        : throw new EditRefusedException($"{Machine.Name} has no such hoop.");
 
     /// <inheritdoc/>
-    public override string Label(Job before)
-    {
-        var chosen = new HoopChoice(MachineId, HoopId);
-        return $"Chose {chosen.Machine.Name}, {chosen.Field.Name}";
-    }
+    public override string Label(Job before) => $"Chose {Machine.Name}, {Field.Name}";
 }
 
 /// <summary>Chooses the fabric and its colour.</summary>

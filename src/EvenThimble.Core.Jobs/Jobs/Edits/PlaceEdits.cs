@@ -5,14 +5,14 @@ using EvenThimble.Core.Text;
 namespace EvenThimble.Core.Jobs;
 
 /// <summary>Changes the sides of parts about the middle of what they cover.</summary>
-public sealed record MirrorParts(IReadOnlySet<PartId> Parts, Point Middle, bool UpsideDown) : PartsEdit(Parts)
+public sealed record MirrorParts(IReadOnlySet<PartId> Parts, Point Middle, bool UpsideDown) : PlacingEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job) => job.Order.With(Parts, p =>
+    protected override Placement Place(PartId part, Placement placement)
     {
-        var mirrored = p.Placement.MirroredAt(Middle.X);
-        return p with { Placement = UpsideDown ? mirrored.Turned(180, Middle) : mirrored };
-    });
+        var mirrored = placement.MirroredAt(Middle.X);
+        return UpsideDown ? mirrored.Turned(180, Middle) : mirrored;
+    }
 
     /// <inheritdoc/>
     public override string Label(Job before) => $"Mirrored {Named(before)} {(UpsideDown ? "top to bottom" : "left to right")}";
@@ -45,14 +45,14 @@ public enum Alignment
 /// <param name="To">The rectangle whose edge or middle they come to.</param>
 /// <param name="Where">Which edge or middle.</param>
 public sealed record AlignParts(ImmutableArray<(IReadOnlySet<PartId> Parts, Box Bounds)> Groups, Box To, Alignment Where)
-    : PartsEdit(Groups.SelectMany(g => g.Parts).ToHashSet())
+    : PlacingEdit(Groups.SelectMany(g => g.Parts).ToHashSet())
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job) => Groups.Aggregate(job.Order, (order, group) =>
+    protected override Placement Place(PartId part, Placement placement)
     {
-        var (dx, dy) = By(group.Bounds);
-        return order.With(group.Parts, p => p with { Placement = p.Placement.Shifted(dx, dy) });
-    });
+        var (dx, dy) = By(Groups.First(g => g.Parts.Contains(part)).Bounds);
+        return placement.Shifted(dx, dy);
+    }
 
     /// <inheritdoc/>
     public override string Label(Job before) => $"Aligned {Named(before)} {Where switch { Alignment.Left => "left", Alignment.Right => "right", Alignment.Top => "at the top", Alignment.Bottom => "at the bottom", Alignment.Centre => "about an upright line", _ => "about a level line" }}";
@@ -72,27 +72,39 @@ public sealed record AlignParts(ImmutableArray<(IReadOnlySet<PartId> Parts, Box 
 /// <param name="Groups">Parts that move together, with the rectangle about them.</param>
 /// <param name="Across">Left to right; else from top to bottom.</param>
 public sealed record SpaceEvenly(ImmutableArray<(IReadOnlySet<PartId> Parts, Box Bounds)> Groups, bool Across)
-    : PartsEdit(Groups.SelectMany(g => g.Parts).ToHashSet())
+    : PlacingEdit(Groups.SelectMany(g => g.Parts).ToHashSet())
 {
+    private ImmutableArray<(IReadOnlySet<PartId> Parts, double By)> _by;
+
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job)
+    protected override void Check(Job job)
     {
         if (Groups.Length < 3) throw new EditRefusedException("Even gaps need three pieces at least: two stay, those between them move. Choose one more.");
+    }
+
+    /// <inheritdoc/>
+    protected override Placement Place(PartId part, Placement placement) =>
+        By.FirstOrDefault(g => g.Parts.Contains(part)) is { Parts: not null } group ? placement.Shifted(Across ? group.By : 0, Across ? 0 : group.By) : placement;
+
+    /// <summary>By how much each group between the first and the last is moved, mm.</summary>
+    private ImmutableArray<(IReadOnlySet<PartId> Parts, double By)> By => _by.IsDefault ? _by = Moves() : _by;
+
+    private ImmutableArray<(IReadOnlySet<PartId> Parts, double By)> Moves()
+    {
         var sorted = Groups.OrderBy(g => Across ? g.Bounds.Middle.X : g.Bounds.Middle.Y).ToList();
         double Start(Box b) => Across ? b.MinX : b.MinY;
         double Size(Box b) => Across ? b.Width : b.Height;
         var room = Start(sorted[^1].Bounds) - Start(sorted[0].Bounds) - Size(sorted[0].Bounds);
         var gap = (room - sorted.Skip(1).SkipLast(1).Sum(g => Size(g.Bounds))) / (sorted.Count - 1);
         var at = Start(sorted[0].Bounds) + Size(sorted[0].Bounds) + gap;
-        var order = job.Order;
+        var moves = ImmutableArray.CreateBuilder<(IReadOnlySet<PartId>, double)>();
         foreach (var group in sorted.Skip(1).SkipLast(1))
         {
-            var by = at - Start(group.Bounds);
-            order = order.With(group.Parts, p => p with { Placement = p.Placement.Shifted(Across ? by : 0, Across ? 0 : by) });
+            moves.Add((group.Parts, at - Start(group.Bounds)));
             at += Size(group.Bounds) + gap;
         }
 
-        return order;
+        return moves.ToImmutable();
     }
 
     /// <inheritdoc/>
@@ -100,15 +112,17 @@ public sealed record SpaceEvenly(ImmutableArray<(IReadOnlySet<PartId> Parts, Box
 }
 
 /// <summary>Leans parts about a place: what lies above it goes to the right by an angle.</summary>
-public sealed record LeanParts(IReadOnlySet<PartId> Parts, double Degrees, Point About) : PartsEdit(Parts)
+public sealed record LeanParts(IReadOnlySet<PartId> Parts, double Degrees, Point About) : PlacingEdit(Parts)
 {
     private const double MostDegrees = 60;
 
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job)
+    protected override Placement Place(PartId part, Placement placement) => placement.Leaned(Degrees, About);
+
+    /// <inheritdoc/>
+    protected override void Check(Job job)
     {
         if (!double.IsFinite(Degrees) || Math.Abs(Degrees) > MostDegrees) throw new EditRefusedException($"Things can lean by up to {MostDegrees:0} degrees. Type a number such as 12 or -12.");
-        return job.Order.With(Parts, p => p with { Placement = p.Placement.Leaned(Degrees, About) });
     }
 
     /// <inheritdoc/>
@@ -119,7 +133,7 @@ public sealed record LeanParts(IReadOnlySet<PartId> Parts, double Degrees, Point
 public sealed record RemoveParts(IReadOnlySet<PartId> Parts) : PartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job) => new([.. job.Order.Where(p => !Parts.Contains(p.Id))]);
+    protected override Job Change(Job job) => job with { Order = new([.. job.Order.Where(p => !Parts.Contains(p.Id))]) };
 
     /// <inheritdoc/>
     public override string Label(Job before) => $"Took {Named(before)} out";

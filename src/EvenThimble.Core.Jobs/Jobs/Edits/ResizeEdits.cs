@@ -9,25 +9,29 @@ namespace EvenThimble.Core.Jobs;
 /// <param name="Across">Times as wide.</param>
 /// <param name="Down">Times as high.</param>
 /// <param name="About">What stays where it is.</param>
-public sealed record ResizeParts(IReadOnlySet<PartId> Parts, double Across, double Down, Point About) : PartsEdit(Parts)
+public sealed record ResizeParts(IReadOnlySet<PartId> Parts, double Across, double Down, Point About) : PlacingEdit(Parts)
 {
     private const double Least = 0.02;
     private const double Most = 50;
 
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job)
+    protected override Placement Place(PartId part, Placement placement) => placement.Scaled(Across, Down, About);
+
+    /// <inheritdoc/>
+    protected override void Check(Job job)
     {
         if (!(Across > 0 && Down > 0 && double.IsFinite(Across) && double.IsFinite(Down))) throw new EditRefusedException("That is not a size. Type a length such as 90, 3in or 80%.");
-        return job.Order.With(Parts, p =>
-        {
-            var placed = p.Placement.Scaled(Across, Down, About);
-            if (placed.Size is not { Across: >= Least and <= Most, Down: >= Least and <= Most })
-                throw new EditRefusedException($"“{p.Name}” can become from {Least * 100:0} % to {Most * 100:0} % of its own size. Nothing was changed.");
-            if (Math.Abs(placed.X) > ShiftParts.FarthestMm || Math.Abs(placed.Y) > ShiftParts.FarthestMm)
-                throw new EditRefusedException($"That would lie more than {ShiftParts.FarthestMm / 1000:0} m from the centre. Nothing was changed.");
-            if (p.Drawn is { } drawn) ShapeRules.Check(drawn.Shape.Moved(placed.Size.Apply));
-            return p with { Placement = placed };
-        });
+    }
+
+    /// <inheritdoc/>
+    protected override void Check(Part moved)
+    {
+        var placed = moved.Placement;
+        if (placed.Size is not { Across: >= Least and <= Most, Down: >= Least and <= Most })
+            throw new EditRefusedException($"“{moved.Name}” can become from {Least * 100:0} % to {Most * 100:0} % of its own size. Nothing was changed.");
+        if (Math.Abs(placed.X) > ShiftParts.FarthestMm || Math.Abs(placed.Y) > ShiftParts.FarthestMm)
+            throw new EditRefusedException($"That would lie more than {ShiftParts.FarthestMm / 1000:0} m from the centre. Nothing was changed.");
+        if (moved.Drawn is { } drawn) ShapeRules.Check(drawn.Shape.Moved(placed.Size.Apply));
     }
 
     /// <inheritdoc/>
@@ -50,11 +54,11 @@ public sealed record ChooseResizeMode(IReadOnlySet<PartId> Parts, ResizeMode Mod
 public abstract record BoughtPartsEdit(IReadOnlySet<PartId> Parts) : PartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected sealed override SewingOrder Change(Job job)
+    protected sealed override Job Change(Job job)
     {
         if (job.Order.FirstOrDefault(p => Parts.Contains(p.Id) && p.Drawn is not null) is { } drawn)
             throw new EditRefusedException($"“{drawn.Name}” was drawn here; its stitches are set with its own spacing and underlay.");
-        return job.Order.With(Parts, p => p with { Slices = [.. p.Slices.Select(Change)] });
+        return job.With(Parts, p => p.WithSlices([.. p.Slices.Select(Change)]));
     }
 
     /// <summary>A slice after the edit.</summary>
@@ -74,7 +78,7 @@ public sealed record ChangeSpacing(IReadOnlySet<PartId> Parts, double? Times) : 
     protected override StitchSlice Change(StitchSlice slice)
     {
         if (Times is { } times && !(times is >= Least and <= Most)) throw new EditRefusedException($"The spacing can become from {Least * 100:0} to {Most * 100:0} % of what it was. Nothing was changed.");
-        return slice with { Rework = slice.Rework with { Spacing = Times is null or 1 ? null : Times, Mode = Times is null or 1 ? slice.Rework.Mode : ResizeMode.Respace } };
+        return slice with { Rework = slice.Rework with { SpacingTimes = Times is null or 1 ? null : Times, Mode = Times is null or 1 ? slice.Rework.Mode : ResizeMode.Respace } };
     }
 
     /// <inheritdoc/>
@@ -92,18 +96,18 @@ public sealed record LeaveOutUnderlay(IReadOnlySet<PartId> Parts, bool Out) : Bo
 }
 
 /// <summary>Leaves bought stitches out that are shorter than a length (mm), or puts them back (0).</summary>
-public sealed record LeaveOutShort(IReadOnlySet<PartId> Parts, double ShorterThan) : BoughtPartsEdit(Parts)
+public sealed record LeaveOutShort(IReadOnlySet<PartId> Parts, double ShorterThanMm) : BoughtPartsEdit(Parts)
 {
     /// <summary>Longer stitches than this are never left out, mm.</summary>
     public const double Most = 2;
 
     /// <inheritdoc/>
-    protected override StitchSlice Change(StitchSlice slice) => ShorterThan is >= 0 and <= Most
-        ? slice with { Rework = slice.Rework with { ShorterThan = ShorterThan } }
+    protected override StitchSlice Change(StitchSlice slice) => ShorterThanMm is >= 0 and <= Most
+        ? slice with { Rework = slice.Rework with { ShorterThanMm = ShorterThanMm } }
         : throw new EditRefusedException($"Stitches shorter than 0 to {Most:0} mm can be left out. Nothing was changed.");
 
     /// <inheritdoc/>
-    public override string Label(Job before) => ShorterThan > 0 ? $"Left out stitches under {Mm(ShorterThan)} mm of {Named(before)}" : $"Put the short stitches of {Named(before)} back";
+    public override string Label(Job before) => ShorterThanMm > 0 ? $"Left out stitches under {Mm(ShorterThanMm)} mm of {Named(before)}" : $"Put the short stitches of {Named(before)} back";
 }
 
 /// <summary>Leaves out of what is sewn whatever later parts hide, or sews everything.</summary>
@@ -120,7 +124,7 @@ public sealed record SewOnlySeen(bool Only) : JobEdit
 public sealed record KeepWhole(IReadOnlySet<PartId> Parts, bool Whole) : PartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job) => job.Order.With(Parts, p => p with { KeptWhole = Whole });
+    protected override Job Change(Job job) => job.With(Parts, p => p with { KeptWhole = Whole });
 
     /// <inheritdoc/>
     public override string Label(Job before) => $"{(Whole ? "Keeps" : "No longer keeps")} {Named(before)} whole where it is covered";

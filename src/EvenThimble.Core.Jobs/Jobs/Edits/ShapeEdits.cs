@@ -17,14 +17,9 @@ public sealed record AddShapes(string Name, ImmutableArray<NewShape> Shapes) : J
     public override Job Apply(Job job)
     {
         if (Shapes.IsEmpty) throw new EditRefusedException("There is nothing to add.");
-        var piece = new PieceId(job.Pieces.Select(p => p.Id.Value).DefaultIfEmpty(0).Max() + 1);
-        var part = job.Order.Select(p => p.Id.Value).DefaultIfEmpty(0).Max();
         foreach (var shape in Shapes) ShapeRules.Check(shape.Shape);
-        return job with
-        {
-            Pieces = job.Pieces.Add(new(piece, Name, null)),
-            Order = new([.. job.Order, .. Shapes.Select(s => new Part(new(++part), piece, s.Name, [], s.Thread, PartRole.Decoration, s.Placement) { Drawn = new(s.Shape, s.Settings) })]),
-        };
+        if (job.Order.Count + Shapes.Length > Job.MostParts) throw new EditRefusedException($"A job can have {Job.MostParts:N0} parts; that would be more.");
+        return job.With(Name, new DrawingContent([.. Shapes.Select((s, i) => new DrawingShape(PartKey.Numbered(i + 1), s.Name, s.Shape, s.Settings, s.Thread, s.Placement))]), Placement.AsItCame);
     }
 
     /// <inheritdoc/>
@@ -53,53 +48,67 @@ public static class ShapeRules
     }
 }
 
-/// <summary>An edit of chosen drawn parts; bought stitches among them are refused.</summary>
+/// <summary>An edit of the shapes of chosen drawn parts; bought stitches among them are refused. It changes the drawings that the parts are made of, so what was done to the parts stays.</summary>
 public abstract record DrawnPartsEdit(IReadOnlySet<PartId> Parts) : PartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected sealed override SewingOrder Change(Job job)
+    protected sealed override Job Change(Job job)
     {
         if (job.Order.FirstOrDefault(p => Parts.Contains(p.Id) && p.Drawn is null) is { } bought)
             throw new EditRefusedException($"“{bought.Name}” came as plain stitches, so this cannot be set for it. Choose shapes that were drawn here.");
-        return job.Order.With(Parts, p => Change(job, p));
+        return job.Order.Where(p => Parts.Contains(p.Id)).GroupBy(p => p.Piece).Aggregate(job, (changed, parts) =>
+        {
+            var content = (DrawingContent)changed.Pieces.First(p => p.Id == parts.Key).Content;
+            return changed.WithContent(parts.Key, parts.Aggregate(content, (drawing, part) => drawing.With(part.Made.Key, shape => Change(part, shape))));
+        });
     }
 
-    /// <summary>The part after the edit; it is a drawn one.</summary>
-    protected abstract Part Change(Job job, Part part);
+    /// <summary>The shape of a part after the edit.</summary>
+    protected abstract DrawingShape Change(Part part, DrawingShape shape);
 }
 
-/// <summary>One setting of stitching as it was typed.</summary>
-public sealed record TypedSetting(string Field, string? Text);
+/// <summary>A change of one setting of stitching.</summary>
+/// <param name="Setting">Which, in words.</param>
+/// <param name="To">What it is set to, in words; null: what is usual.</param>
+/// <param name="Of">The settings with it.</param>
+public sealed record SettingChange(string Setting, string? To, Func<StitchSettings, StitchSettings> Of)
+{
+    /// <summary>Another way to stitch.</summary>
+    public static SettingChange OfWay(StitchWay way) => new(WaySetting, way.InWords(), s => s with { Way = way });
+
+    internal const string WaySetting = "way";
+}
 
 /// <summary>Changes how shapes are stitched.</summary>
-public sealed record Restitch(IReadOnlySet<PartId> Parts, ImmutableArray<TypedSetting> Typed, LengthUnit Unit = LengthUnit.Millimetre) : DrawnPartsEdit(Parts)
+public sealed record Restitch(IReadOnlySet<PartId> Parts, ImmutableArray<SettingChange> Changes) : DrawnPartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override Part Change(Job job, Part part)
+    protected override DrawingShape Change(Part part, DrawingShape shape)
     {
-        var settings = Typed.Aggregate(part.Drawn!.Settings, (s, t) => StitchFields.Set(s, t.Field, t.Text, Unit));
-        if (settings.Way.IsOfArea() && settings.Way != StitchWay.Automatic && !part.Drawn.Shape.IsClosed)
+        var settings = Changes.Aggregate(shape.Settings, (s, change) => change.Of(s));
+        SettingRange.Check(settings);
+        if (settings.Way.IsOfArea() && settings.Way != StitchWay.Automatic && !shape.Shape.IsClosed)
             throw new EditRefusedException($"“{part.Name}” is an open line, so it has no area for {settings.Way.InWords()}. A run, a satin line or a motif row follows it.");
-        return part with { Drawn = part.Drawn with { Settings = settings } };
+        return shape with { Settings = settings };
     }
 
     /// <inheritdoc/>
-    public override string Label(Job before) => Typed.Length == 1 && Typed[0] is { Field: "way", Text: { } way }
+    public override string Label(Job before) => Changes is [{ Setting: SettingChange.WaySetting, To: { } way }]
         ? $"Made {Named(before)} {way}"
-        : Typed.All(t => string.IsNullOrEmpty(t.Text)) ? $"Set {Words} of {Named(before)} back to what is usual" : $"Set {Words} of {Named(before)} to {string.Join(", ", Typed.Select(t => t.Text))}";
+        : Changes.All(c => c.To is null) ? $"Set {Words} of {Named(before)} back to what is usual" : $"Set {Words} of {Named(before)} to {string.Join(", ", Changes.Select(c => c.To))}";
 
-    private string Words => string.Join(" and ", Typed.Select(t => t.Field.Replace('-', ' ')));
+    private string Words => string.Join(" and ", Changes.Select(c => c.Setting));
 }
 
 /// <summary>Changes the outline of one shape.</summary>
 public sealed record Reshape(PartId Part, DrawnShape Shape, string Said) : DrawnPartsEdit(new HashSet<PartId> { Part })
 {
     /// <inheritdoc/>
-    protected override Part Change(Job job, Part part)
+    protected override DrawingShape Change(Part part, DrawingShape shape)
     {
         ShapeRules.Check(Shape);
-        var closed = part.Drawn!.Settings.Way.IsOfArea() && part.Drawn.Settings.Way != StitchWay.Automatic && !Shape.IsClosed;
-        return part with { Drawn = part.Drawn with { Shape = Shape, Settings = closed ? part.Drawn.Settings with { Way = StitchWay.Run } : part.Drawn.Settings } };
+        var opened = shape.Settings.Way.IsOfArea() && shape.Settings.Way != StitchWay.Automatic && !Shape.IsClosed;
+        return shape with { Shape = Shape, Settings = opened ? shape.Settings with { Way = StitchWay.Run } : shape.Settings };
     }
 
     /// <inheritdoc/>

@@ -14,15 +14,16 @@ namespace EvenThimble.Core.Jobs;
 public sealed record SplitPart(PartId Part, ImmutableArray<ImmutableArray<StitchSlice>> Pieces, string Where) : PartsEdit(new HashSet<PartId> { Part })
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job)
+    protected override Job Change(Job job)
     {
         var part = job.Order.Find(Part)!;
         if (part.Drawn is not null) throw new EditRefusedException($"“{part.Name}” is a drawn shape. Change its outline, or draw two shapes instead.");
         if (Pieces.Length < 2 || Pieces.Any(p => p.IsEmpty)) throw new EditRefusedException($"There is nothing to split “{part.Name}” at there.");
         if (Pieces.SelectMany(p => p).Sum(s => s.Count) != part.Slices.Sum(s => s.Count)) throw new EditRefusedException("That part has changed in the meantime. Look again and split once more.");
-        var next = job.Order.Max(p => p.Id.Value);
-        var parts = Pieces.Select((slices, i) => part with { Id = i == 0 ? part.Id : new(++next), Name = i == 0 ? part.Name : Numbered(part.Name, i + 1), Slices = slices });
-        return new([.. job.Order.SelectMany(p => p.Id == Part ? parts : [p])]);
+        if (job.Order.Count + Pieces.Length - 1 > Job.MostParts) throw new EditRefusedException($"A job can have {Job.MostParts:N0} parts; that would be more.");
+        var next = job.NextPart;
+        var parts = Pieces.Select((slices, i) => i == 0 ? part.WithSlices(slices) : part.WithSlices(slices) with { Id = new(next++), Name = Numbered(part.Name, i + 1) }).ToList();
+        return job with { Order = new([.. job.Order.SelectMany(p => p.Id == Part ? parts : [p])]), NextPart = next };
     }
 
     /// <inheritdoc/>
@@ -44,7 +45,7 @@ public sealed record SplitPart(PartId Part, ImmutableArray<ImmutableArray<Stitch
 public sealed record JoinParts(IReadOnlySet<PartId> Parts, SewingThread? Thread = null, bool BringTogether = false) : PartsEdit(Parts)
 {
     /// <inheritdoc/>
-    protected override SewingOrder Change(Job job)
+    protected override Job Change(Job job)
     {
         var joined = job.Order.Where(p => Parts.Contains(p.Id)).ToList();
         if (joined.Count < 2) throw new EditRefusedException("Joining needs two parts at least. Choose one more, with Shift.");
@@ -65,8 +66,8 @@ public sealed record JoinParts(IReadOnlySet<PartId> Parts, SewingThread? Thread 
             }
         }
 
-        var one = joined[0] with { Slices = [.. slices], Thread = Thread ?? joined[0].Thread };
-        return new([.. job.Order.Where(p => p.Id == one.Id || !Parts.Contains(p.Id)).Select(p => p.Id == one.Id ? one : p)]);
+        var one = joined[0].WithSlices([.. slices]) with { Thread = Thread ?? joined[0].Thread };
+        return job with { Order = new([.. job.Order.Where(p => p.Id == one.Id || !Parts.Contains(p.Id)).Select(p => p.Id == one.Id ? one : p)]) };
     }
 
     /// <inheritdoc/>

@@ -17,7 +17,7 @@ public static class FillSewing
     /// <summary>The needle points of one connected area: underlay, then rows.</summary>
     public static List<Point> Sew(Area area, RowFill fill, IReadOnlyList<Underlay> underlay, Point? start = null, Point? end = null)
     {
-        var ways = new RowSections(area, fill.Angle, fill.Spacing);
+        var ways = new RowSections(area, fill.Angle, fill.SpacingMm);
         var run = new List<Point>();
         if (underlay.Count > 0 && start is { } s) run.Add(s);
         foreach (var layer in underlay)
@@ -68,7 +68,7 @@ public static class FillSewing
         {
             var next = run.Count == 0 ? left[0] : left.MinBy(p => p.Corners.Min(c => run[^1].DistanceTo(c)))!;
             left.Remove(next);
-            var rows = new RowFill(angle) { Spacing = spacing, Stitch = LightStitch };
+            var rows = new RowFill(angle) { SpacingMm = spacing, StitchMm = LightStitch };
             var nearest = next.Corners.MinBy(p => run.Count == 0 ? 0 : p.DistanceTo(run[^1]));
             GoTo(run, ways, nearest);
             Append(run, rows.Of(next, nearest));

@@ -18,16 +18,16 @@ public sealed record RowFill(double Angle)
     private const double NarrowestGap = 0.3;
 
     /// <summary>Between rows, mm; a little less where that divides the area evenly.</summary>
-    public double Spacing { get; init; } = Limits.FillSpacing;
+    public double SpacingMm { get; init; } = Limits.FillSpacing;
 
     /// <summary>Stitch within a row, mm.</summary>
-    public double Stitch { get; init; } = Limits.FillStitch;
+    public double StitchMm { get; init; } = Limits.FillStitch;
 
     /// <summary>Part of a stitch by which needle points are shifted from row to row.</summary>
     public double RowShift { get; init; } = Limits.RowShift;
 
     /// <summary>By how much rows are lengthened at each end, mm.</summary>
-    public double Compensation { get; init; }
+    public double CompensationMm { get; init; }
 
     /// <summary>Where needle points fall within the rows; null: evenly.</summary>
     public TilePattern? Tile { get; init; }
@@ -39,7 +39,7 @@ public sealed record RowFill(double Angle)
     /// <param name="area">One connected area.</param>
     /// <param name="start">Where the needle comes from; null: wherever is best.</param>
     /// <param name="end">Near where it should end; null: wherever is best.</param>
-    public List<Point> Of(Area area, Point? start = null, Point? end = null) => Of(new RowSections(area, Angle, Spacing), start, end);
+    public List<Point> Of(Area area, Point? start = null, Point? end = null) => Of(new RowSections(area, Angle, SpacingMm), start, end);
 
     internal List<Point> Of(RowSections sections, Point? start, Point? end) => new Sewing(this, sections).Sew(start, end);
 
@@ -183,7 +183,7 @@ public sealed record RowFill(double Angle)
 
             if (Math.Abs(end - start) >= ShortestAtEdge && (rightwards ? start < end : start > end)) Add(new(start, y));
             Needles(fineRow / RowSections.Fine, y, from, to);
-            var clear = Math.Min(1.0, fill.Stitch / 4);
+            var clear = Math.Min(1.0, fill.StitchMm / 4);
             for (var i = 0; i < _needles.Count; i++)
             {
                 var x = rightwards ? _needles[i] : _needles[^(i + 1)];
@@ -194,7 +194,7 @@ public sealed record RowFill(double Angle)
         }
 
         /// <summary>Where another span of the same row is near, both share the gap.</summary>
-        private double Lengthened(double room) => Math.Clamp((room - NarrowestGap) / 2, 0, fill.Compensation);
+        private double Lengthened(double room) => Math.Clamp((room - NarrowestGap) / 2, 0, fill.CompensationMm);
 
         private void Needles(int row, double y, double from, double to)
         {
@@ -206,8 +206,8 @@ public sealed record RowFill(double Angle)
                 return;
             }
 
-            var shift = fill.Stitch * (row * fill.RowShift % 1);
-            for (var x = (Math.Ceiling((from - shift) / fill.Stitch) * fill.Stitch) + shift; x < to; x += fill.Stitch) _needles.Add(x);
+            var shift = fill.StitchMm * (row * fill.RowShift % 1);
+            for (var x = (Math.Ceiling((from - shift) / fill.StitchMm) * fill.StitchMm) + shift; x < to; x += fill.StitchMm) _needles.Add(x);
         }
 
         /// <summary>Goes on inside a section without sewing rows.</summary>
@@ -243,7 +243,7 @@ public sealed record RowFill(double Angle)
             {
                 var (from, length) = (_run[^1], _run[^1].DistanceTo(p));
                 if (length < Limits.ShortestStitch) return;
-                var longest = fill.Tile is null ? fill.Stitch + 1.5 : Limits.LongestThrow;
+                var longest = fill.Tile is null ? fill.StitchMm + 1.5 : Limits.LongestThrow;
                 var pieces = (int)Math.Ceiling(length / longest);
                 for (var s = 1; s < pieces; s++) _run.Add(from.Toward(p, s / (double)pieces));
             }

@@ -75,7 +75,7 @@ internal sealed class RowSections
     public static int RowOf(int row) => (row * Fine) + (Fine / 2);
 
     /// <summary>Between rows, mm.</summary>
-    public double Spacing => _pitch * Fine;
+    public double SpacingMm => _pitch * Fine;
 
     public Point Turned(Point place) => place.Turned(-_angle, Point.Zero);
 

@@ -32,7 +32,7 @@ public static class SatinRails
 
     private static void Throw(List<Point> run, IReadOnlyList<Point> left, IReadOnlyList<Point> right, SatinStyle style)
     {
-        var (a, b) = Rungs(left, right, style.Spacing);
+        var (a, b) = Rungs(left, right, style.SpacingMm);
         SatinThrows.Add(run, [.. a.Zip(b, (l, r) => new Rung(0, l, r, l.Toward(r, 0.5)))], style);
     }
 

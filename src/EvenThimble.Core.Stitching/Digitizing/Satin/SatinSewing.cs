@@ -49,7 +49,7 @@ public static class SatinSewing
         public Sewing(Area area, List<Stroke> strokes, SatinStyle style)
         {
             (_area, _style) = (area, style);
-            _strokes = strokes.ConvertAll(s => StrokeRungs.Of(s, style.Spacing));
+            _strokes = strokes.ConvertAll(s => StrokeRungs.Of(s, style.SpacingMm));
             _joints = [.. strokes.Select(_ => new List<Joint>())];
             _sewn = new bool[strokes.Count];
             for (var i = 0; i < strokes.Count; i++)
@@ -89,7 +89,7 @@ public static class SatinSewing
                 left.Remove(next);
                 var nearest = next.Corners.MinBy(p => _run.Count == 0 ? 0 : p.DistanceTo(_run[^1]));
                 Go(nearest);
-                FillSewing.Append(_run, FillSewing.Sew(next, new RowFill(PatchAngle) { Spacing = _style.Spacing, Compensation = _style.Compensation }, [], nearest));
+                FillSewing.Append(_run, FillSewing.Sew(next, new RowFill(PatchAngle) { SpacingMm = _style.SpacingMm, CompensationMm = _style.CompensationMm }, [], nearest));
             }
         }
 
@@ -166,7 +166,7 @@ public static class SatinSewing
             var (low, high) = (Math.Min(from, to), Math.Max(from, to));
 
             // Where a stroke is sewn from the middle to both sides, the sides overlap by a throw.
-            var half = _style.Spacing * 0.75;
+            var half = _style.SpacingMm * 0.75;
             var rungs = stroke.Rungs.Where(r => r.At >= low - half && r.At <= high + half).ToList();
             if (to > from) rungs.Reverse();
             Under(rungs);

@@ -4,9 +4,9 @@ using EvenThimble.Core.Geometry;
 namespace EvenThimble.Core.Digitizing.Satin;
 
 /// <summary>How satin is thrown.</summary>
-/// <param name="Spacing">Between needle points on one side, mm.</param>
-/// <param name="Compensation">By how much throws are lengthened at each end, mm.</param>
-public sealed record SatinStyle(double Spacing = Limits.SatinSpacing, double Compensation = Limits.PullCompensation)
+/// <param name="SpacingMm">Between needle points on one side, mm.</param>
+/// <param name="CompensationMm">By how much throws are lengthened at each end, mm.</param>
+public sealed record SatinStyle(double SpacingMm = Limits.SatinSpacing, double CompensationMm = Limits.PullCompensation)
 {
     /// <summary>Throws longer than this are split, mm.</summary>
     public double LongestThrow { get; init; } = Limits.LongestThrow;
@@ -35,7 +35,7 @@ internal static class SatinThrows
         for (var i = 0; i < rungs.Count; i++)
         {
             var (left, right) = (rungs[i].Left, rungs[i].Right);
-            var across = (right - left).Unit() * style.Compensation;
+            var across = (right - left).Unit() * style.CompensationMm;
             (left, right) = (left - across, right + across);
             if (left.DistanceTo(right) < Narrowest)
             {
@@ -44,7 +44,7 @@ internal static class SatinThrows
                 continue;
             }
 
-            if (i > 0) (left, right) = Shortened(rungs[i - 1], rungs[i], left, right, i, style.Spacing);
+            if (i > 0) (left, right) = Shortened(rungs[i - 1], rungs[i], left, right, i, style.SpacingMm);
             Throw(run, left, (2 * i) + 0, style.LongestThrow);
             Throw(run, right, (2 * i) + 1, style.LongestThrow);
         }

@@ -57,10 +57,10 @@ public sealed partial class BenchModel
         var before = slices.Sum(s => s.Second.Stitches.CountOf(StitchKind.Stitch));
         var kinds = slices.Select(s => s.Second.Kind).Distinct().ToList();
         var sure = slices.Sum(s => s.Second.Confidence * s.Second.Stitches.Count) / Math.Max(1, slices.Sum(s => s.Second.Stitches.Count));
-        var spacing = slices.Select(s => s.Second.Spacing).FirstOrDefault(s => s > 0);
+        var spacing = slices.Select(s => s.Second.SpacingMm).FirstOrDefault(s => s > 0);
         var (slice, _) = slices[0];
         var size = slice.In(part.Placement).Size;
-        var after = slice.Rework.Mode == ResizeMode.Stretch ? spacing * size.OfLength : spacing * (slice.Rework.Spacing ?? 1);
+        var after = slice.Rework.Mode == ResizeMode.Stretch ? spacing * size.OfLength : spacing * (slice.Rework.SpacingTimes ?? 1);
         return new(
             part, kinds is [{ } kind] ? InWords(kind) : "mixed", sure >= 0.85 ? "sure" : sure >= Passage.Sure ? "fairly sure" : "not sure: kept as plain stitches",
             before, StitchesOf(Open.Plan, planned), spacing, after,

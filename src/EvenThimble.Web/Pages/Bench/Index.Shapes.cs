@@ -204,7 +204,7 @@ public sealed partial class BenchModel
     private static StitchSettings SettingsFor(SvgShape shape, string becomes) => becomes switch
     {
         "fill" => new(shape.Shape.IsClosed ? StitchWay.Fill : StitchWay.Run),
-        "satin" when shape.LineWidth is { } width => new(StitchWay.LineSatin) { Width = Math.Clamp(Math.Round(width, 2), 0.8, 12) },
+        "satin" when shape.LineWidth is { } width => new(StitchWay.LineSatin) { WidthMm = Math.Clamp(Math.Round(width, 2), 0.8, 12) },
         "satin" => new(StitchWay.Satin),
         _ => new(StitchWay.Run),
     };

@@ -77,9 +77,9 @@ public sealed class EquipmentModel(ClothStore cloths) : PageModel
             if (!Enum.IsDefined(layer)) throw new EditRefusedException("That is no underlay.");
         return new(typed.Id is { } id && id.StartsWith(ClothProfile.OwnPrefix, StringComparison.Ordinal) && cloths.Find(id) is not null ? id : string.Empty, name, typed.Weave, colour, Number(typed.Thickness, "thickness", 0.05, 10))
         {
-            FillSpacing = Number(typed.FillSpacing, "spacing of fill", 0.25, 2),
-            SatinSpacing = Number(typed.SatinSpacing, "spacing of satin", 0.25, 2),
-            Compensation = Number(typed.Compensation, "pull compensation", 0, 1),
+            FillSpacingMm = Number(typed.FillSpacing, "spacing of fill", 0.25, 2),
+            SatinSpacingMm = Number(typed.SatinSpacing, "spacing of satin", 0.25, 2),
+            CompensationMm = Number(typed.Compensation, "pull compensation", 0, 1),
             FillUnderlay = new(typed.FillFirst, typed.FillSecond),
             SatinUnderlay = new(typed.SatinFirst, typed.SatinSecond),
             Stabilizer = Titles.Clean(typed.Stabilizer ?? string.Empty),

@@ -4,7 +4,7 @@ using EvenThimble.Core.Threads;
 namespace EvenThimble.Scenario;
 
 /// <summary>Threads of the demo scenario, each the nearest of a made-up chart to a wanted look.</summary>
-internal static class Palette
+internal static class VolunteersThreads
 {
     private static readonly IReadOnlyList<SewingThread> Rayon = MadeUpCharts.All[0].Threads;
     private static readonly IReadOnlyList<SewingThread> Polyester = MadeUpCharts.All[2].Threads;

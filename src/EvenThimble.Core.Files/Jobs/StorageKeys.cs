@@ -1,0 +1,29 @@
+using System.Text.Json;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Stitches;
+
+namespace EvenThimble.Core.Files.Jobs;
+
+/// <summary>The words by which roles and ways to stitch are stored. They stay as they are whatever the interface calls these things.</summary>
+public static class StorageKeys
+{
+    /// <summary>The key of a role.</summary>
+    public static string Of(PartRole role) => Key(role);
+
+    /// <summary>The key of a way to stitch.</summary>
+    public static string Of(StitchWay way) => Key(way);
+
+    /// <summary>The role of a key.</summary>
+    /// <exception cref="InvalidDataException">There is none.</exception>
+    public static PartRole Role(string key) => Find<PartRole>(key) ?? throw new InvalidDataException($"The stored job has a role that is not known: {key}.");
+
+    /// <summary>The way of a key.</summary>
+    /// <exception cref="InvalidDataException">There is none.</exception>
+    public static StitchWay Way(string key) => Find<StitchWay>(key) ?? throw new InvalidDataException($"A stored shape is stitched in a way that is not known: {key}.");
+
+    private static string Key<T>(T value)
+        where T : struct, Enum => JsonNamingPolicy.SnakeCaseLower.ConvertName(value.ToString());
+
+    private static T? Find<T>(string key)
+        where T : struct, Enum => Enum.GetValues<T>().Where(v => Key(v) == key).Select(v => (T?)v).FirstOrDefault();
+}

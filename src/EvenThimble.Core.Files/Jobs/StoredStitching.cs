@@ -1,0 +1,41 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing.Fill;
+using EvenThimble.Core.Digitizing.Lines;
+using EvenThimble.Core.Geometry;
+
+namespace EvenThimble.Core.Files.Jobs;
+
+/// <summary>Settings of stitching as JSON.</summary>
+internal sealed record StoredStitching(
+    string Way, double? Spacing, double? Angle, double? StitchLength, double? Width, string? Motif, double? MotifLength, string? MotifTurn, string? Tile, double? TileScale, double? TileAngle,
+    string[]? Underlay, double? Compensation, double[]? Start, double[]? End)
+{
+    public static StoredStitching Of(StitchSettings s) => new(
+        StorageKeys.Of(s.Way), s.SpacingMm, s.Angle, s.StitchLengthMm, s.WidthMm, s.Motif, s.MotifLengthMm, s.MotifTurn == default ? null : s.MotifTurn.ToString(), s.Tile, s.TileScale, s.TileAngle,
+        s.Underlay is { } u ? [u.First.ToString(), u.Second.ToString()] : null, s.CompensationMm, Place(s.Start), Place(s.End));
+
+    public StitchSettings ToSettings() => ToSettings(StorageKeys.Way(Way));
+
+    /// <summary>The settings with a way that was read otherwise.</summary>
+    public StitchSettings ToSettings(StitchWay way) => new(way)
+    {
+        SpacingMm = Spacing,
+        Angle = Angle,
+        StitchLengthMm = StitchLength,
+        WidthMm = Width,
+        Motif = Motif,
+        MotifLengthMm = MotifLength,
+        MotifTurn = MotifTurn is null ? default : Enum.Parse<MotifTurn>(MotifTurn),
+        Tile = Tile,
+        TileScale = TileScale,
+        TileAngle = TileAngle,
+        Underlay = Underlay is { Length: 2 } u ? new(Enum.Parse<Underlay>(u[0]), Enum.Parse<Underlay>(u[1])) : null,
+        CompensationMm = Compensation,
+        Start = Place(Start),
+        End = Place(End),
+    };
+
+    private static double[]? Place(Point? p) => p is { } at ? [at.X, at.Y] : null;
+
+    private static Point? Place(double[]? p) => p is { Length: 2 } ? new(p[0], p[1]) : null;
+}

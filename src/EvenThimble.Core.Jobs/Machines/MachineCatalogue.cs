@@ -1,0 +1,44 @@
+using EvenThimble.Core.Geometry;
+
+namespace EvenThimble.Core.Machines;
+
+/// <summary>A machine and one of its hoops, by their short names.</summary>
+public sealed record HoopChoice(string MachineId, string HoopId);
+
+/// <summary>The machines that are there to choose from: those that come with the program, later those of the user's own.</summary>
+public sealed class MachineCatalogue
+{
+    /// <summary>Of machines, the one that a new job is meant for first. There must be one at least, each with a hoop.</summary>
+    /// <exception cref="ArgumentException">There is no machine, or one without a hoop.</exception>
+    public MachineCatalogue(IReadOnlyList<SewingMachineModel> machines)
+    {
+        if (machines.Count == 0 || machines.Any(m => m.Hoops.Count == 0)) throw new ArgumentException("A catalogue needs machines with hoops.");
+        All = machines;
+    }
+
+    /// <summary>All machines, in the order they are offered.</summary>
+    public IReadOnlyList<SewingMachineModel> All { get; }
+
+    /// <summary>The one that a new job is meant for.</summary>
+    public required SewingMachineModel Usual { get; init; }
+
+    /// <summary>What a new job starts with.</summary>
+    public HoopChoice UsualHoop => new(Usual.Id, Usual.Hoops[0].Id);
+
+    /// <summary>The machine of a short name, or null.</summary>
+    public SewingMachineModel? Find(string? id) => All.FirstOrDefault(m => m.Id == id);
+
+    /// <summary>The machine of a choice; the usual one where the name is not known any more.</summary>
+    public SewingMachineModel MachineOf(HoopChoice choice) => Find(choice.MachineId) ?? Usual;
+
+    /// <summary>The field of a choice; the machine's first where the name is not known any more.</summary>
+    public HoopField FieldOf(HoopChoice choice) => MachineOf(choice) is var machine ? machine.Hoops.FirstOrDefault(h => h.Id == choice.HoopId) ?? machine.Hoops[0] : null!;
+
+    /// <summary>The first hoop that holds stitches within a rectangle where they lie, those of the usual machine before others; the usual one when none does.</summary>
+    public HoopChoice HoopFor(Box bounds) =>
+        All.OrderBy(m => m == Usual ? 0 : 1)
+            .SelectMany(m => m.Hoops.Select(h => (Machine: m, Hoop: h)))
+            .Where(c => c.Hoop.Holds(new(bounds.MinX, bounds.MinY)) && c.Hoop.Holds(new(bounds.MaxX, bounds.MaxY)))
+            .Select(c => new HoopChoice(c.Machine.Id, c.Hoop.Id))
+            .FirstOrDefault() ?? UsualHoop;
+}
