@@ -5,6 +5,7 @@ using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Respacing;
@@ -22,7 +23,7 @@ namespace EvenThimble.Benchmarks;
 public class BoughtBenchmarks
 {
     private StitchBlob _one = StitchBlob.None;
-    private Job _job = Job.New;
+    private Job _job = Job.New(StandInMachines.Catalogue.UsualHoop);
     private SewingPlan _both = SewingPlan.Empty;
 
     private sealed class Blobs(params StitchBlob[] blobs) : IStitchSource
@@ -37,8 +38,8 @@ public class BoughtBenchmarks
         var other = Stitched(Outlines.Circle(new(90, 30), 150), 70);
         foreach (var blob in new[] { _one, other })
             if (blob.CountOf(StitchKind.Stitch) < 50_000) throw new InvalidOperationException($"Only {blob.CountOf(StitchKind.Stitch)} stitches.");
-        Part Of(StitchBlob blob, int id) => new(new(id), new(id), "circle", [new(blob.Hash, 0, blob.Count)], new SewingThread("Fenlight", $"{id}", "thread", default), PartRole.Decoration, Placement.AsItCame);
-        _job = Job.New with { Pieces = [new(new(1), "one", null), new(new(2), "other", null)], Order = new([Of(_one, 1), Of(other, 2)]), SewsOnlySeen = true };
+        DesignContent Of(StitchBlob blob, int number) => new(null, blob.Hash, [new(blob.Count, new SewingThread("Fenlight", $"{number}", "thread", default), PartRole.Decoration)]);
+        _job = _job.With("one", Of(_one, 1), Placement.AsItCame).With("other", Of(other, 2), Placement.AsItCame) with { SewsOnlySeen = true };
         _both = Sequencer.Whole(_job, new Blobs(_one, other));
     }
 

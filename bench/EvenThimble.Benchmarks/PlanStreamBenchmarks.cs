@@ -3,6 +3,7 @@ using BenchmarkDotNet.Attributes;
 using EvenThimble.Browser.Tests;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
@@ -26,7 +27,7 @@ public class PlanStreamBenchmarks
         var services = _server.Services;
         var design = ReadingBenchmarks.Made(200_000);
         var id = services.GetRequiredService<Importer>().Import("bench.evth", StitchFormats.Write(StitchFileKind.Evth2, design)).Id;
-        services.GetRequiredService<JobStore>().Create(Job.FromDesign(id, services.GetRequiredService<DesignStore>().Load(id, services.GetRequiredService<BlobStore>())!), "bench");
+        services.GetRequiredService<JobStore>().Create(Job.FromDesign(null, services.GetRequiredService<DesignStore>().Load(id, services.GetRequiredService<BlobStore>())!, StandInMachines.Catalogue.UsualHoop), "bench");
         _http = new HttpClient { BaseAddress = new(_server.Address) };
         var plan = await _http.GetAsync("/jobs/1/plan");
         _tag = plan.Headers.ETag;

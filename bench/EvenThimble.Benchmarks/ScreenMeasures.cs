@@ -3,6 +3,7 @@ using System.Globalization;
 using EvenThimble.Browser.Tests;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 using EvenThimble.Storage;
@@ -51,7 +52,7 @@ public static class ScreenMeasures
     {
         var services = server.Services;
         var id = services.GetRequiredService<Importer>().Import("bench.evth", StitchFormats.Write(StitchFileKind.Evth2, design)).Id;
-        return services.GetRequiredService<JobStore>().Create(Job.FromDesign(id, services.GetRequiredService<DesignStore>().Load(id, services.GetRequiredService<BlobStore>())!), "bench");
+        return services.GetRequiredService<JobStore>().Create(Job.FromDesign(null, services.GetRequiredService<DesignStore>().Load(id, services.GetRequiredService<BlobStore>())!, StandInMachines.Catalogue.UsualHoop), "bench");
     }
 
     /// <summary>From asking for the page until the stitches are drawn, by the browser's own clock, ms.</summary>

@@ -10,10 +10,10 @@ public sealed class EquipmentRoom
 {
     private const long Megabyte = 1024 * 1024;
 
-    /// <summary>The devices below a data folder.</summary>
-    public EquipmentRoom(string dataFolder)
+    /// <summary>The devices below a data folder, a machine for each of a catalogue.</summary>
+    public EquipmentRoom(string dataFolder, MachineCatalogue machines)
     {
-        Machines = [.. SewingMachineModel.All.Select(m => new SewingMachine(m, new FileDrawer(Path.Combine(dataFolder, "machines", m.Id))))];
+        Machines = [.. machines.All.Select(m => new SewingMachine(m, new FileDrawer(Path.Combine(dataFolder, "machines", m.Id))))];
         Sticks =
         [
             new("blue", "Blue stick", new FileDrawer(Path.Combine(dataFolder, "sticks", "blue"), 16 * Megabyte)),

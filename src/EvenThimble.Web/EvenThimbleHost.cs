@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Reflection;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 using EvenThimble.Equipment;
 using EvenThimble.Storage;
@@ -8,6 +9,8 @@ using EvenThimble.Web.Workroom;
 using Microsoft.AspNetCore.Connections;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.StaticFiles;
+using Microsoft.Extensions.FileProviders;
 using Serilog;
 
 namespace EvenThimble.Web;
@@ -85,7 +88,9 @@ public static class EvenThimbleHost
         services.AddHttpContextAccessor();
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton(_ => Database.Open(Path.GetFullPath(dataFolder)));
+        services.AddSingleton(StandInMachines.Catalogue);
         services.AddSingleton<BlobStore>();
+        services.AddSingleton<ShapeStore>();
         services.AddSingleton<DesignStore>();
         services.AddSingleton<JobStore>();
         services.AddSingleton<ThreadStore>();
@@ -94,7 +99,7 @@ public static class EvenThimbleHost
         services.AddSingleton<DrawingTray>();
         services.AddSingleton<StitchLooks>();
         services.AddSingleton<JobCase>();
-        services.AddSingleton(s => new EquipmentRoom(s.GetRequiredService<Database>().Folder));
+        services.AddSingleton(s => new EquipmentRoom(s.GetRequiredService<Database>().Folder, s.GetRequiredService<MachineCatalogue>()));
         services.AddSingleton<Importer>();
         services.AddSingleton<JobDesk>();
         services.AddSingleton<HandOver>();
@@ -107,7 +112,8 @@ public static class EvenThimbleHost
         app.UseMiddleware<SafeHeaders>();
         app.UseExceptionHandler(SentenceForErrors.Handle);
         app.UseStatusCodePagesWithReExecute("/sorry", "?code={0}");
-        app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = r => r.Context.Response.Headers.CacheControl = "no-cache" });
+        app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = AlwaysAsked });
+        app.UseStaticFiles(ScriptsOfPages(app.Environment.ContentRootPath));
         app.UseRouting();
         app.UseAntiforgery();
         app.MapRazorPages();
@@ -115,6 +121,17 @@ public static class EvenThimbleHost
         app.MapDesignFiles();
         app.MapGet("/healthz", () => Results.Text("ready"));
     }
+
+    /// <summary>Scripts lie beside the pages they belong to; nothing else of those folders is served.</summary>
+    private static StaticFileOptions ScriptsOfPages(string contentRoot) => new()
+    {
+        RequestPath = "/pages",
+        FileProvider = new PhysicalFileProvider(Path.Combine(contentRoot, "Pages")),
+        ContentTypeProvider = new FileExtensionContentTypeProvider(new Dictionary<string, string> { [".js"] = "text/javascript" }),
+        OnPrepareResponse = AlwaysAsked,
+    };
+
+    private static void AlwaysAsked(StaticFileResponseContext file) => file.Context.Response.Headers.CacheControl = "no-cache";
 
     private static void ListenLocalhostOnly(this Microsoft.AspNetCore.Server.Kestrel.Core.KestrelServerOptions kestrel, int port) =>
         kestrel.Listen(System.Net.IPAddress.Loopback, port);

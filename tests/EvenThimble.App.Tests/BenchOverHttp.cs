@@ -32,11 +32,15 @@ public abstract class BenchOverHttp(long job) : IAsyncLifetime
         await Server.DisposeAsync();
     }
 
-    /// <summary>Posts to a handler of the bench, for the version that is there now.</summary>
+    /// <summary>Does a command of the bench, or tries it ("try size"), for the version that is there now.</summary>
     protected Task<HttpResponseMessage> Post(string handler, params (string Name, string Value)[] values) =>
-        Post(handler, $"/jobs/{job}", [.. values, ("version", Server.Services.GetRequiredService<JobStore>().VersionOf(job)!.Value.ToString(CultureInfo.InvariantCulture))]);
+        PostTo($"/jobs/{job}/{(handler.StartsWith("try ", StringComparison.Ordinal) ? handler.Replace("try ", "try/") : $"do/{handler}")}", [.. values, ("version", Server.Services.GetRequiredService<JobStore>().VersionOf(job)!.Value.ToString(CultureInfo.InvariantCulture))]);
 
     /// <summary>Posts to a handler of a page.</summary>
     protected Task<HttpResponseMessage> Post(string handler, string page, params (string Name, string Value)[] values) =>
-        Http.PostAsync($"{page}?handler={handler}", new FormUrlEncodedContent(values.Select(v => new KeyValuePair<string, string>(v.Name, v.Value))));
+        PostTo($"{page}?handler={handler}", values);
+
+    /// <summary>Posts to an address.</summary>
+    protected Task<HttpResponseMessage> PostTo(string address, params (string Name, string Value)[] values) =>
+        Http.PostAsync(address, new FormUrlEncodedContent(values.Select(v => new KeyValuePair<string, string>(v.Name, v.Value))));
 }

@@ -11,32 +11,32 @@ namespace EvenThimble.App.Tests;
 public sealed class BoughtHttpTests() : BenchOverHttp(job: 1)
 {
     [Theory]
-    [InlineData("Cut", "record=1", "nothing to cut off")]
-    [InlineData("Cut", "record=999999", "nothing to cut off")]
-    [InlineData("Cut", "record=-5", "nothing to cut off")]
-    [InlineData("Split", "how=jumps", "Nothing is selected")]
-    [InlineData("Lasso", "parts=3&points=500,500 501,500 501,501", "does not lie partly")]
-    [InlineData("Lasso", "parts=3&points=1,1", "two points")]
-    [InlineData("Join", "parts=1", "two parts at least")]
-    [InlineData("Join", "parts=1,3", "different threads")]
-    [InlineData("Join", "parts=1,3&oneThread=true", "Other parts sew between")]
-    [InlineData("Rework", "parts=3&field=percent&value=wide", "not a percentage")]
-    [InlineData("Rework", "parts=3&field=width&value=-4", "not a size")]
-    [InlineData("Rework", "parts=3&field=percent&value=1", "from 2 % to")]
-    [InlineData("Rework", "parts=3&field=lighter&value=900", "from 50 to 300")]
-    [InlineData("Rework", "parts=3&field=short&value=9", "can be left out")]
-    [InlineData("Rework", "parts=3&field=magic&value=1", "nothing that can be changed")]
-    [InlineData("Scale", "across=0&down=1&x=0&y=0", "not a size")]
-    [InlineData("Scale", "across=NaN&down=1&x=0&y=0", "not a size")]
-    [InlineData("Lean", "parts=3&degrees=80", "lean by up to")]
-    [InlineData("Row", "parts=3&count=1", "2 to 100")]
-    [InlineData("Ring", "parts=3&count=6&radius=0", "on the centre itself")]
-    [InlineData("Ring", "count=6", "Nothing is selected")]
-    [InlineData("Space", "parts=1,2&across=true", "three pieces")]
-    [InlineData("Paste", "from=999&copied=1", "no longer there")]
-    [InlineData("Paste", "from=2&copied=777", "Nothing is copied")]
-    [InlineData("BringDesigns", "design=999", "Choose a design")]
-    [InlineData("Fewer", "staying=1", "There is no order")]
+    [InlineData("cut", "record=1", "nothing to cut off")]
+    [InlineData("cut", "record=999999", "nothing to cut off")]
+    [InlineData("cut", "record=-5", "nothing to cut off")]
+    [InlineData("split", "how=jumps", "Nothing is selected")]
+    [InlineData("lasso", "parts=3&points=500,500 501,500 501,501", "does not lie partly")]
+    [InlineData("lasso", "parts=3&points=1,1", "two points")]
+    [InlineData("join", "parts=1", "two parts at least")]
+    [InlineData("join", "parts=1,3", "different threads")]
+    [InlineData("join", "parts=1,3&oneThread=true", "Other parts sew between")]
+    [InlineData("size", "parts=3&field=percent&value=wide", "not a percentage")]
+    [InlineData("size", "parts=3&field=width&value=-4", "not a size")]
+    [InlineData("size", "parts=3&field=percent&value=1", "from 2 % to")]
+    [InlineData("rework", "parts=3&field=lighter&value=900", "from 50 to 300")]
+    [InlineData("rework", "parts=3&field=short&value=9", "can be left out")]
+    [InlineData("rework", "parts=3&field=magic&value=1", "nothing that can be changed")]
+    [InlineData("scale", "across=0&down=1&x=0&y=0", "not a size")]
+    [InlineData("scale", "across=NaN&down=1&x=0&y=0", "not a size")]
+    [InlineData("lean", "parts=3&degrees=80", "lean by up to")]
+    [InlineData("row", "parts=3&count=1", "2 to 100")]
+    [InlineData("ring", "parts=3&count=6&radius=0", "on the centre itself")]
+    [InlineData("ring", "count=6", "Nothing is selected")]
+    [InlineData("space", "parts=1,2&across=true", "three pieces")]
+    [InlineData("paste", "from=999&copied=1", "no longer there")]
+    [InlineData("paste", "from=2&copied=777", "Nothing is copied")]
+    [InlineData("bring-designs", "design=999", "Choose a design")]
+    [InlineData("fewer", "staying=1", "There is no order")]
     public async Task What_cannot_be_is_refused_in_words_and_changes_nothing(string handler, string form, string says)
     {
         var before = Job;
@@ -47,23 +47,23 @@ public sealed class BoughtHttpTests() : BenchOverHttp(job: 1)
     }
 
     [Theory]
-    [InlineData("Rework", "parts=3&field=width&value=3in", "of its size")]
-    [InlineData("Rework", "parts=3&field=width&value=80%", "80 % of its size")]
-    [InlineData("Rework", "parts=3&field=height&value=40&free=true", "100 % as wide")]
-    [InlineData("Rework", "parts=3&field=lighter&value=125", "lighter: spacing 125 %")]
-    [InlineData("Rework", "parts=3&field=underlay&value=out", "Left out the underlay of Noon straw")]
-    [InlineData("Rework", "parts=3&field=short&value=0.5", "Left out stitches under 0.5 mm")]
-    [InlineData("Rework", "field=seen&value=only", "Left covered stitches out")]
-    [InlineData("Rework", "parts=2&field=whole&value=whole", "Keeps Noon slate blue whole")]
-    [InlineData("Split", "parts=3&how=jumps", "Split Noon straw into")]
-    [InlineData("Split", "parts=3,4&how=stretches", "Split 2 parts into")]
-    [InlineData("Lasso", "parts=3&points=28,-9 64,-9 64,24 28,24", "Split Noon straw into 2 parts around what you drew")]
-    [InlineData("Join", "parts=1,3&oneThread=true&together=true", "Joined 2 parts into one")]
-    [InlineData("Lean", "parts=3&degrees=12", "Leaned Noon straw by 12")]
-    [InlineData("Ring", "parts=3&count=5&radius=40&turned=true", "Made a ring of 5")]
-    [InlineData("Paste", "from=2&copied=1,2&times=1", "Pasted 2 parts from")]
-    [InlineData("Duplicate", "parts=1,2", "Duplicated 2 parts")]
-    [InlineData("BringDesigns", "design=6&design=3&x=10&y=20", "Brought 2 designs in")]
+    [InlineData("size", "parts=3&field=width&value=3in", "of its size")]
+    [InlineData("size", "parts=3&field=width&value=80%", "80 % of its size")]
+    [InlineData("size", "parts=3&field=height&value=40&free=true", "100 % as wide")]
+    [InlineData("rework", "parts=3&field=lighter&value=125", "lighter: spacing 125 %")]
+    [InlineData("rework", "parts=3&field=underlay&value=out", "Left out the underlay of Noon straw")]
+    [InlineData("rework", "parts=3&field=short&value=0.5", "Left out stitches under 0.5 mm")]
+    [InlineData("rework", "field=seen&value=only", "Left covered stitches out")]
+    [InlineData("rework", "parts=2&field=whole&value=whole", "Keeps Noon slate blue whole")]
+    [InlineData("split", "parts=3&how=jumps", "Split Noon straw into")]
+    [InlineData("split", "parts=3,4&how=stretches", "Split 2 parts into")]
+    [InlineData("lasso", "parts=3&points=28,-9 64,-9 64,24 28,24", "Split Noon straw into 2 parts around what you drew")]
+    [InlineData("join", "parts=1,3&oneThread=true&together=true", "Joined 2 parts into one")]
+    [InlineData("lean", "parts=3&degrees=12", "Leaned Noon straw by 12")]
+    [InlineData("ring", "parts=3&count=5&radius=40&turned=true", "Made a ring of 5")]
+    [InlineData("paste", "from=2&copied=1,2&times=1", "Pasted 2 parts from")]
+    [InlineData("duplicate", "parts=1,2", "Duplicated 2 parts")]
+    [InlineData("bring-designs", "design=6&design=3&x=10&y=20", "Brought 2 designs in")]
     public async Task Each_is_one_step_of_the_history_said_in_words_and_undone_whole(string handler, string form, string says)
     {
         var before = Job;
@@ -73,7 +73,7 @@ public sealed class BoughtHttpTests() : BenchOverHttp(job: 1)
         answer.StatusCode.ShouldBe(HttpStatusCode.OK);
         Job.ShouldNotBe(before);
         Server.Services.GetRequiredService<JobStore>().History(1).ShouldContain(l => l.Label.Contains(says));
-        (await Post("Undo")).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await Post("undo")).StatusCode.ShouldBe(HttpStatusCode.OK);
         Job.ShouldBe(before);
         (await Http.GetByteArrayAsync("/jobs/1/plan")).ShouldBe(plan);
     }
@@ -82,35 +82,35 @@ public sealed class BoughtHttpTests() : BenchOverHttp(job: 1)
     public async Task A_size_is_tried_before_it_is_kept()
     {
         var kept = await Http.GetByteArrayAsync("/jobs/1/plan");
-        var tried = await Post("TryRework", ("parts", "1,2,3,4"), ("field", "percent"), ("value", "60"));
+        var tried = await Post("try size", ("parts", "1,2,3,4"), ("field", "percent"), ("value", "60"));
         var plan = await tried.Content.ReadAsByteArrayAsync();
         BinaryPrimitives.ReadUInt32LittleEndian(plan.AsSpan(8)).ShouldBeLessThan(BinaryPrimitives.ReadUInt32LittleEndian(kept.AsSpan(8)) * 7 / 10);
         (await Http.GetByteArrayAsync("/jobs/1/plan")).ShouldBe(kept);
-        var dense = await (await Post("TryRework", ("parts", "1,2,3,4"), ("field", "lighter"), ("value", "60"), ("show", "density"))).Content.ReadAsByteArrayAsync();
+        var dense = await (await Post("try rework", ("parts", "1,2,3,4"), ("field", "lighter"), ("value", "60"), ("show", "density"))).Content.ReadAsByteArrayAsync();
         dense.AsSpan(1, 3).SequenceEqual("PNG"u8).ShouldBeTrue();
         dense.ShouldNotBe(await Http.GetByteArrayAsync("/jobs/1/density.png"));
-        (await Post("TryRework", ("parts", "3"), ("field", "percent"), ("value", "0"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await Post("try size", ("parts", "3"), ("field", "percent"), ("value", "0"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
 
     [Fact]
     public async Task Percent_is_of_how_it_came_however_often_it_is_typed()
     {
         foreach (var percent in new[] { "40", "250", "73", "100" })
-            (await Post("Rework", ("parts", "1,2,3,4"), ("field", "percent"), ("value", percent))).StatusCode.ShouldBe(HttpStatusCode.OK);
+            (await Post("size", ("parts", "1,2,3,4"), ("field", "percent"), ("value", percent))).StatusCode.ShouldBe(HttpStatusCode.OK);
         Job.Order.ShouldAllBe(p => p.Placement == Placement.AsItCame);
     }
 
     [Fact]
     public async Task The_card_tells_what_was_read_and_warns_of_what_a_size_does()
     {
-        (await Post("Rework", ("parts", "3,4"), ("field", "percent"), ("value", "40"))).StatusCode.ShouldBe(HttpStatusCode.OK);
-        var stitch = WebUtility.HtmlDecode(await Http.GetStringAsync("/jobs/1?handler=Card&task=stitch&parts=3"));
+        (await Post("size", ("parts", "3,4"), ("field", "percent"), ("value", "40"))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        var stitch = WebUtility.HtmlDecode(await Http.GetStringAsync("/jobs/1/part/card?task=stitch&parts=3"));
         stitch.ShouldContain("satin, sure");
         stitch.ShouldContain("→");
-        var arrange = WebUtility.HtmlDecode(await Http.GetStringAsync("/jobs/1?handler=Card&task=arrange&parts=4"));
+        var arrange = WebUtility.HtmlDecode(await Http.GetStringAsync("/jobs/1/part/card?task=arrange&parts=4"));
         arrange.ShouldContain("narrower than a needle");
         arrange.ShouldContain("Show the place");
-        var join = WebUtility.HtmlDecode(await Http.GetStringAsync("/jobs/1?handler=Card&task=arrange&parts=1,4"));
+        var join = WebUtility.HtmlDecode(await Http.GetStringAsync("/jobs/1/part/card?task=arrange&parts=1,4"));
         join.ShouldContain("To be one part they need one thread and to follow each other");
         join.ShouldContain("would come under it");
     }
@@ -118,12 +118,12 @@ public sealed class BoughtHttpTests() : BenchOverHttp(job: 1)
     [Fact]
     public async Task What_is_covered_is_told_as_lines_and_the_file_follows_the_switch()
     {
-        (await Post("BringDesigns", ("design", "6"))).StatusCode.ShouldBe(HttpStatusCode.OK);
-        using var gone = JsonDocument.Parse(await Http.GetStringAsync("/jobs/1?handler=Gone"));
+        (await Post("bring-designs", ("design", "6"))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        using var gone = JsonDocument.Parse(await Http.GetStringAsync("/jobs/1/part/gone"));
         gone.RootElement.GetProperty("lines").GetArrayLength().ShouldBeGreaterThan(20);
         gone.RootElement.GetProperty("metres").GetDouble().ShouldBeGreaterThan(1);
         var whole = await Http.GetByteArrayAsync("/jobs/1/export/csv");
-        (await Post("Rework", ("field", "seen"), ("value", "only"))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await Post("rework", ("field", "seen"), ("value", "only"))).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await Http.GetByteArrayAsync("/jobs/1/export/csv")).Length.ShouldBeLessThan(whole.Length);
         Job.Order.Sum(p => p.Slices.Sum(s => s.Count)).ShouldBeGreaterThan(13_000, "the job keeps every stitch");
     }
@@ -132,28 +132,28 @@ public sealed class BoughtHttpTests() : BenchOverHttp(job: 1)
     public async Task Threads_that_look_the_same_are_offered_and_taken_only_where_ticked()
     {
         var planet = Server.Services.GetRequiredService<DesignStore>().All().First(d => d.Title == "Ringed planet").Id.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        var asked = WebUtility.HtmlDecode(await Http.GetStringAsync($"/jobs/1?handler=Bringing&design={planet}"));
+        var asked = WebUtility.HtmlDecode(await Http.GetStringAsync($"/jobs/1/part/bringing?design={planet}"));
         asked.ShouldContain("look like threads of this job");
         var key = System.Text.RegularExpressions.Regex.Match(asked, "name=\"same\" value=\"([^\"]+)\"").Groups[1].Value;
         var before = Job.Order.Select(p => p.Thread).ToHashSet();
-        await Post("BringDesigns", ("design", planet), ("same", key));
+        await Post("bring-designs", ("design", planet), ("same", key));
         var with = Job.Order.Select(p => p.Thread).Distinct().Count();
-        await Post("Undo");
-        await Post("BringDesigns", ("design", planet));
+        await Post("undo");
+        await Post("bring-designs", ("design", planet));
         Job.Order.Select(p => p.Thread).Distinct().Count().ShouldBe(with + 1);
     }
 
     [Fact]
     public async Task A_drawn_shape_is_not_split_or_joined_and_says_why()
     {
-        (await Post("Shape", ("shape", "star"), ("width", "20"), ("height", "20"))).StatusCode.ShouldBe(HttpStatusCode.OK);
-        foreach (var (handler, values) in new[] { ("Split", new[] { ("parts", "5"), ("how", "jumps") }), ("Join", [("parts", "4,5"), ("oneThread", "true")]), ("Rework", [("parts", "5"), ("field", "underlay"), ("value", "out")]) })
+        (await Post("shape", ("shape", "star"), ("width", "20"), ("height", "20"))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        foreach (var (handler, values) in new[] { ("split", new[] { ("parts", "5"), ("how", "jumps") }), ("join", [("parts", "4,5"), ("oneThread", "true")]), ("rework", [("parts", "5"), ("field", "underlay"), ("value", "out")]) })
         {
             var answer = await Post(handler, values);
             answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
             (await answer.Content.ReadAsStringAsync()).ShouldMatch("drawn|shape");
         }
 
-        (await Post("Rework", ("parts", "5"), ("field", "width"), ("value", "30"))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await Post("size", ("parts", "5"), ("field", "width"), ("value", "30"))).StatusCode.ShouldBe(HttpStatusCode.OK);
     }
 }

@@ -1,5 +1,6 @@
 using EvenThimble.Core.Files;
 using EvenThimble.Core.Files.Stitch;
+using EvenThimble.Core.Machines;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 using EvenThimble.Equipment;
@@ -12,7 +13,7 @@ public sealed class EquipmentTests : IDisposable
     private readonly string _folder = Directory.CreateTempSubdirectory("thimble-").FullName;
     private readonly EquipmentRoom _room;
 
-    public EquipmentTests() => _room = new(_folder);
+    public EquipmentTests() => _room = new(_folder, StandInMachines.Catalogue);
 
     public void Dispose() => Directory.Delete(_folder, recursive: true);
 

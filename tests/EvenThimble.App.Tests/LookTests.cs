@@ -54,35 +54,36 @@ public sealed class LookTests : IDisposable
     [InlineData("heron-200", "Komet über dem Dom, für Tamsin.evth", true)]
     [InlineData("heron-200", "comet.csv", false)]
     public void Each_machine_has_its_own_rule_for_names(string machine, string name, bool fine) =>
-        (HandOver.NameRefused(SewingMachineModel.Find(machine)!, name) is null).ShouldBe(fine);
+        (HandOver.NameRefused(StandInMachines.Catalogue.Find(machine)!, name) is null).ShouldBe(fine);
 
     [Fact]
     public void Each_machine_is_planned_the_kind_it_reads_with_the_reason_and_what_is_lost()
     {
+        var desk = new HandOver(new EquipmentRoom(_folder, StandInMachines.Catalogue), StandInMachines.Catalogue);
         var job = Open(DemoDesigns.All[2].Draw());
-        var wren = HandOver.PlanFor(job, SewingMachineModel.Wren130);
+        var wren = desk.PlanFor(job, StandInMachines.Wren130);
         (wren.Kind, wren.FileName, wren.InTrouble, wren.Field.Id).ShouldBe((StitchFileKind.Evth1, "Ringed planet.evth", false, "130x180"));
         wren.Losses.ShouldNotBeEmpty();
-        var starling = HandOver.PlanFor(job, SewingMachineModel.StarlingEight);
+        var starling = desk.PlanFor(job, StandInMachines.StarlingEight);
         starling.Kind.ShouldBe(StitchFileKind.Evth2);
         starling.Why.ShouldContain("G-code");
         starling.Losses.ShouldBeEmpty();
-        HandOver.PlanFor(Open(DemoDesigns.All[^1].Draw()), SewingMachineModel.Wren130).InTrouble.ShouldBeTrue();
+        desk.PlanFor(Open(DemoDesigns.All[^1].Draw()), StandInMachines.Wren130).InTrouble.ShouldBeTrue();
     }
 
     [Fact]
     public void What_is_delivered_arrives_byte_for_byte_and_a_full_stick_is_told()
     {
-        var room = new EquipmentRoom(_folder);
-        var desk = new HandOver(room);
+        var room = new EquipmentRoom(_folder, StandInMachines.Catalogue);
+        var desk = new HandOver(room, StandInMachines.Catalogue);
         var job = Open(DemoDesigns.All[2].Draw());
-        var arrival = desk.Deliver(job, SewingMachineModel.Heron200, "planet.evth", "brass", replace: false);
+        var arrival = desk.Deliver(job, StandInMachines.Heron200, "planet.evth", "brass", replace: false);
         (arrival.Done, arrival.Listing!.Listed, arrival.Where).ShouldBe((true, true, "Brass stick"));
-        room.Stick("brass")!.Drawer.Read("planet.evth").ShouldBe(HandOver.Write(job, SewingMachineModel.Heron200));
-        desk.Deliver(job, SewingMachineModel.Heron200, "planet.evth", "brass", replace: false).Says.ShouldContain("already");
-        desk.Deliver(job, SewingMachineModel.Heron200, "planet.evth", "nowhere", replace: false).Done.ShouldBeFalse();
+        room.Stick("brass")!.Drawer.Read("planet.evth").ShouldBe(HandOver.Write(job, StandInMachines.Heron200));
+        desk.Deliver(job, StandInMachines.Heron200, "planet.evth", "brass", replace: false).Says.ShouldContain("already");
+        desk.Deliver(job, StandInMachines.Heron200, "planet.evth", "nowhere", replace: false).Done.ShouldBeFalse();
         room.Stick("brass")!.Drawer.Put("photos.zip", new byte[2 * 1024 * 1024 - 100_000], replace: false);
-        var full = desk.Deliver(job, SewingMachineModel.Heron200, "second.evth", "brass", replace: false);
+        var full = desk.Deliver(job, StandInMachines.Heron200, "second.evth", "brass", replace: false);
         (full.Done, full.Listing).ShouldBe((false, null));
         full.Says.ShouldContain("no room");
         room.Stick("brass")!.Drawer.Has("second.evth").ShouldBeFalse();
@@ -90,8 +91,8 @@ public sealed class LookTests : IDisposable
 
     private static OpenJob Open(StitchFile design)
     {
-        var job = Job.FromDesign(1, design);
-        return new(new StoredJob(1, 1, 0, 0, "Opened", job), Sequencer.Plan(job, new OneBlob(design.Stitches)));
+        var job = Job.FromDesign(null, design, StandInMachines.Catalogue.HoopFor(design.Bounds));
+        return new(new StoredJob(1, 1, 0, null, null, "Opened", job), Sequencer.Plan(job, new OneBlob(design.Stitches)), StandInMachines.Catalogue);
     }
 
     private sealed class OneBlob(StitchBlob blob) : IStitchSource

@@ -22,34 +22,34 @@ public sealed class ShapesHttpTests() : BenchOverHttp(job: 2)
     public async Task Trying_a_setting_shows_its_plan_and_keeps_nothing()
     {
         var kept = await Http.GetByteArrayAsync("/jobs/2/plan");
-        var tried = await Post("Try", ("parts", "9"), ("field", "spacing"), ("value", "0.8"));
+        var tried = await Post("try restitch", ("parts", "9"), ("field", "spacing"), ("value", "0.8"));
         tried.StatusCode.ShouldBe(HttpStatusCode.OK);
         var plan = await tried.Content.ReadAsByteArrayAsync();
         BinaryPrimitives.ReadUInt32LittleEndian(plan.AsSpan(8)).ShouldBeLessThan(BinaryPrimitives.ReadUInt32LittleEndian(kept.AsSpan(8)));
         (await Http.GetByteArrayAsync("/jobs/2/plan")).ShouldBe(kept);
-        (await (await Post("Restitch", ("parts", "9"), ("field", "spacing"), ("value", "0.8"))).Content.ReadAsStringAsync()).ShouldContain("Set spacing");
+        (await (await Post("restitch", ("parts", "9"), ("field", "spacing"), ("value", "0.8"))).Content.ReadAsStringAsync()).ShouldContain("Set spacing");
         (await Http.GetByteArrayAsync("/jobs/2/plan")).ShouldBe(plan);
     }
 
     [Theory]
-    [InlineData("Try", "field=spacing&value=99", "can be from")]
-    [InlineData("Restitch", "field=way&value=fill&parts=1", "open line")]
-    [InlineData("Draw", "kind=line&points=1,1", "two points")]
-    [InlineData("Draw", "kind=arc&points=1,1 5,5", "three points")]
-    [InlineData("Draw", "kind=line&points=1,1 x,y", "nowhere")]
-    [InlineData("Shape", "shape=star&width=0&height=4", "width and a height")]
-    [InlineData("Shape", "shape=blob&width=9&height=4", "no such shape")]
-    [InlineData("Shape", "shape=star&width=9&height=9&corners=2", "3 to 60")]
-    [InlineData("Bring", "token=none&width=90", "too long ago")]
-    [InlineData("MoveNode", "part=1&path=7&node=0&x=0&y=0", "no longer")]
-    [InlineData("RemoveNode", "part=12&path=0&node=99", "no longer")]
-    [InlineData("Cloth", "kind=silk", "not known")]
-    [InlineData("Rework", "field=width&value=0", "not a size")]
+    [InlineData("try restitch", "field=spacing&value=99", "can be from")]
+    [InlineData("restitch", "field=way&value=fill&parts=1", "open line")]
+    [InlineData("draw", "kind=line&points=1,1", "two points")]
+    [InlineData("draw", "kind=arc&points=1,1 5,5", "three points")]
+    [InlineData("draw", "kind=line&points=1,1 x,y", "nowhere")]
+    [InlineData("shape", "shape=star&width=0&height=4", "width and a height")]
+    [InlineData("shape", "shape=blob&width=9&height=4", "no such shape")]
+    [InlineData("shape", "shape=star&width=9&height=9&corners=2", "3 to 60")]
+    [InlineData("bring", "token=none&width=90", "too long ago")]
+    [InlineData("move-node", "part=1&path=7&node=0&x=0&y=0", "no longer")]
+    [InlineData("remove-node", "part=12&path=0&node=99", "no longer")]
+    [InlineData("cloth", "kind=silk", "not known")]
+    [InlineData("size", "field=width&value=0", "not a size")]
     public async Task What_cannot_be_is_refused_in_words_and_changes_nothing(string handler, string form, string says)
     {
         var before = Sampler;
         var values = form.Split('&').Select(p => p.Split('=')).Select(p => (p[0], p[1])).ToList();
-        if (values.All(v => v.Item1 != "parts") && handler == "Try") values.Add(("parts", "9"));
+        if (values.All(v => v.Item1 != "parts") && handler == "try restitch") values.Add(("parts", "9"));
         var answer = await Post(handler, [.. values]);
         answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync()).ShouldContain(says);
@@ -64,11 +64,11 @@ public sealed class ShapesHttpTests() : BenchOverHttp(job: 2)
             { new StringContent("1"), "version" },
             { new ByteArrayContent(Encoding.UTF8.GetBytes("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 96 96'><rect id='sky' width='96' height='48' fill='#26385e'/><path id='edge' d='M0 48h96' stroke='#d9a520' stroke-width='8' fill='none'/><text>no</text></svg>")), "file", "../../hill by night.svg" },
         };
-        var laid = await (await Http.PostAsync("/jobs/2?handler=Drawing", form)).Content.ReadAsStringAsync();
+        var laid = await (await Http.PostAsync("/jobs/2/part/drawing", form)).Content.ReadAsStringAsync();
         laid.ShouldContain("does not say how large");
         laid.ShouldContain("letters are typed");
         var token = Regex.Match(laid, "name=\"token\" value=\"([0-9a-f]+)\"").Groups[1].Value;
-        (await Post("Bring", ("token", token), ("width", "96"), ("become", "fill"), ("become", "satin"))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await Post("bring", ("token", token), ("width", "96"), ("become", "fill"), ("become", "satin"))).StatusCode.ShouldBe(HttpStatusCode.OK);
         var added = Sampler.Order.TakeLast(2).ToList();
         added.Select(p => p.Name).ShouldBe(["sky", "edge"]);
         added[1].Drawn!.Settings.WidthMm!.Value.ShouldBe(8, 0.01);
@@ -82,7 +82,7 @@ public sealed class ShapesHttpTests() : BenchOverHttp(job: 2)
         (string, string)[] typed =
         [
             ("name", "heavy wool"), ("weave", "Twill"), ("colour", "#445566"), ("thickness", "1.8"), ("fillSpacing", "0.45"), ("satinSpacing", "0.4"), ("compensation", "0.3"), ("fillFirst", "Edge"), ("fillSecond", "Zigzag"),
-            ("satinFirst", "Centre"), ("satinSecond", "None"), ("stabilizer", "cut-away"), ("speed", "80"),
+            ("satinFirst", "centre"), ("satinSecond", "None"), ("stabilizer", "cut-away"), ("speed", "80"),
         ];
         (await (await Post("Save", "/equipment", typed)).Content.ReadAsStringAsync()).ShouldContain("Kept “heavy wool”".Replace("“", "&#x201C;").Replace("”", "&#x201D;"));
         var store = Server.Services.GetRequiredService<ClothStore>();
@@ -92,7 +92,7 @@ public sealed class ShapesHttpTests() : BenchOverHttp(job: 2)
         wrong.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         await Post("Save", "/equipment", [.. typed.Where(t => t.Item1 != "fillSpacing"), ("fillSpacing", "0.5"), ("id", own.Id)]);
         store.Find(own.Id)!.FillSpacingMm.ShouldBe(0.5);
-        (await Post("Cloth", ("kind", own.Id))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await Post("cloth", ("kind", own.Id))).StatusCode.ShouldBe(HttpStatusCode.OK);
         Sampler.Cloth.Profile.Name.ShouldBe("heavy wool");
         await Post("Delete", "/equipment", ("id", own.Id));
         store.All.Count.ShouldBe(ClothProfiles.All.Count);
@@ -113,8 +113,8 @@ public sealed class ShapesHttpTests() : BenchOverHttp(job: 2)
         var (here, there) = (Server.Services.GetRequiredService<JobDesk>().Find(1)!, other.Services.GetRequiredService<JobDesk>().Find(1)!);
         there.Plan.Records.Hash.ShouldBe(here.Plan.Records.Hash);
         var design = other.Services.GetRequiredService<DesignStore>().All().Single();
-        there.Job.Pieces[0].DesignId.ShouldBe(design.Id);
-        other.Services.GetRequiredService<DesignStore>().Original(design.Id)!.Value.Bytes.ShouldBe(Server.Services.GetRequiredService<DesignStore>().Original(here.Job.Pieces[0].DesignId!.Value)!.Value.Bytes);
+        there.Job.Pieces[0].Content.ShouldBe(here.Job.Pieces[0].Content);
+        other.Services.GetRequiredService<DesignStore>().Original(design.Id)!.Value.Bytes.ShouldBe(Server.Services.GetRequiredService<DesignStore>().Original(((DesignContent)here.Job.Pieces[0].Content).Original!)!.Value.Bytes);
     }
 
     [Fact]

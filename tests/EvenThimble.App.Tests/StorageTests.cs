@@ -1,5 +1,6 @@
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
@@ -20,7 +21,7 @@ public sealed class StorageTests : IDisposable
 
     private DesignStore Designs => new(_database, TimeProvider.System);
 
-    private JobStore Jobs => new(_database, TimeProvider.System);
+    private JobStore Jobs => new(_database, new ShapeStore(_database), TimeProvider.System);
 
     public void Dispose()
     {
@@ -226,7 +227,7 @@ public sealed class StorageTests : IDisposable
     private long NewJob()
     {
         var design = Import();
-        return Jobs.Create(Job.FromDesign(design, Planet), "Opened Ringed planet");
+        return Jobs.Create(Job.FromDesign(Designs.Find(design)!.OriginalHash, Planet, StandInMachines.Catalogue.UsualHoop), "Opened Ringed planet");
     }
 
     private void Restart()

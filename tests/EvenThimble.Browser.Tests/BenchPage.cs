@@ -29,7 +29,7 @@ public sealed class BenchPage(Browser browser)
 
     public int Records => int.Parse(browser.Find("#needle").GetAttribute("aria-valuemax")!, CultureInfo.InvariantCulture);
 
-    public string Version => (string)browser.Run("return document.getElementById('line-parts').dataset.version");
+    public string Version => (string)browser.Run("return String(JSON.parse(document.getElementById('bench').dataset.state).version)");
 
     public void Open(string address, long job = 1)
     {
@@ -39,14 +39,14 @@ public sealed class BenchPage(Browser browser)
         browser.WaitForStitches();
     }
 
-    public IReadOnlyList<string> Column(string name) => name == "plan" ? [(string)browser.Run("return document.getElementById('line-parts').dataset.plan")] :
+    public IReadOnlyList<string> Column(string name) => name == "plan" ? [(string)browser.Run("return JSON.parse(document.getElementById('bench').dataset.state).plan")] :
         [.. Strings("return [...document.querySelectorAll('#line-parts li')].map(li => li.dataset[arguments[0]] ?? '')", name)];
 
     /// <summary>Where a place of the job (mm) lies, in pixels from the middle of the cloth.</summary>
     public (int X, int Y) OnCloth(double x, double y)
     {
         var at = (IReadOnlyCollection<object>)browser.Driver.ExecuteAsyncScript(
-            "const [x, y, done] = arguments; import('/js/bench/bench.js').then(m => { const p = m.cloth.toScreen(x, y), v = m.cloth.view; done([Math.round(p[0] - v.width / 2), Math.round(p[1] - v.height / 2)]); });", x, y)!;
+            "const [x, y, done] = arguments; import('/pages/Bench/Screen/bench.js').then(m => { const p = m.cloth.toScreen(x, y), v = m.cloth.view; done([Math.round(p[0] - v.width / 2), Math.round(p[1] - v.height / 2)]); });", x, y)!;
         var p = at.Select(Convert.ToInt32).ToList();
         return (p[0], p[1]);
     }

@@ -125,7 +125,7 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
         _browser.Press(Keys.Control, "a");
         _bench.WaitForSelected(1, 2, 3, 4);
         var ring = ((IReadOnlyCollection<object>)_browser.Driver.ExecuteAsyncScript(
-            "const done = arguments[0]; import('/js/bench/bench.js').then(m => { const b = m.cloth.selectedBox(), [x, y] = m.cloth.toScreen((b.minX + b.maxX) / 2, b.minY), v = m.cloth.view; done([Math.round(x - v.width / 2), Math.round(y - 29 - v.height / 2)]); })")!).Select(Convert.ToInt32).ToList();
+            "const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => { const b = m.cloth.selectedBox(), [x, y] = m.cloth.toScreen((b.minX + b.maxX) / 2, b.minY), v = m.cloth.view; done([Math.round(x - v.width / 2), Math.round(y - 29 - v.height / 2)]); })")!).Select(Convert.ToInt32).ToList();
         new Actions(_browser.Driver).MoveToElement(_browser.Find("#cloth"), ring[0], ring[1]).ClickAndHold().MoveByOffset(40, 10).MoveByOffset(60, 30).Release().Perform();
         _bench.WaitForVersion(2);
         _browser.WaitForText("#said", "Turned everything by");
@@ -218,7 +218,7 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
     [Fact]
     public void The_wheel_and_keys_zoom_and_the_whole_hoop_comes_back()
     {
-        double Scale() => Convert.ToDouble(_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/js/bench/bench.js').then(m => done(m.cloth.view.scale))"));
+        double Scale() => Convert.ToDouble(_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => done(m.cloth.view.scale))"));
         var whole = Scale();
         new Actions(_browser.Driver).ScrollFromOrigin(new WheelInputDevice.ScrollOrigin { Element = _browser.Find("#cloth") }, 0, -300).Perform();
         _browser.WaitFor(() => Scale() > whole * 1.3, "a larger view");
@@ -287,5 +287,5 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
     private double Place(string axis) => double.Parse((string)_browser.Run("return document.getElementById(arguments[0]).value", $"place-{axis}"), System.Globalization.CultureInfo.InvariantCulture);
 
     private IEnumerable<string> ShownColours() =>
-        ((IReadOnlyCollection<object>)_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/js/bench/bench.js').then(m => done(m.state.colours()))")!).Cast<string>();
+        ((IReadOnlyCollection<object>)_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => done(m.state.colours()))")!).Cast<string>();
 }

@@ -170,7 +170,7 @@ public class BoughtStoryTests(SharedBrowser shared)
         _browser.Complaints().ShouldBeEmpty();
 
         bool StarIsNext() => (bool)_browser.Driver.ExecuteAsyncScript(
-            "const done = arguments[0]; import('/js/bench/bench.js').then(m => { const s = m.state, p = s.plan, n = s.needle; done(p.partAt(n) === 2 && p.xy[2 * n + 1] > -8 && s.needle < p.count); })")!;
+            "const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => { const s = m.state, p = s.plan, n = s.needle; done(p.partAt(n) === 2 && p.xy[2 * n + 1] > -8 && s.needle < p.count); })")!;
     }
 
     /// <summary>Hashes of all designs of the shelf as they came.</summary>

@@ -12,13 +12,13 @@ public class BoughtTests(SharedBrowser shared)
 
     /// <summary>The rectangle about the selection, mm: left, top, right, bottom.</summary>
     private double[] Box() => [.. ((IReadOnlyCollection<object>)_browser.Driver.ExecuteAsyncScript(
-        "const done = arguments[0]; import('/js/bench/bench.js').then(m => { const b = m.cloth.selectedBox(); done([b.minX, b.minY, b.maxX, b.maxY]); })")!).Select(Convert.ToDouble)];
+        "const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => { const b = m.cloth.selectedBox(); done([b.minX, b.minY, b.maxX, b.maxY]); })")!).Select(Convert.ToDouble)];
 
     /// <summary>Drags a ring of the selection (-1, 0, 1 across and down) by millimetres, perhaps with a key held.</summary>
     private void DragRing(BenchPage bench, int across, int down, double dx, double dy, string? key = null)
     {
         var box = Box();
-        var scale = Convert.ToDouble(_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/js/bench/bench.js').then(m => done(m.cloth.view.scale))"));
+        var scale = Convert.ToDouble(_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => done(m.cloth.view.scale))"));
         var (x, y) = (((box[0] + box[2]) / 2) + (across * (((box[2] - box[0]) / 2) + (3 / scale))), ((box[1] + box[3]) / 2) + (down * (((box[3] - box[1]) / 2) + (3 / scale))));
         var (from, to) = (bench.OnCloth(x, y), bench.OnCloth(x + dx, y + dy));
         var actions = new Actions(_browser.Driver);
@@ -141,7 +141,7 @@ public class BoughtTests(SharedBrowser shared)
         bench.Version.ShouldBe("1");
         _browser.Click(".cloth-tools [data-view=thread]");
 
-        string Density() => (string)_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/js/bench/bench.js').then(m => done(m.cloth.density?.constructor.name ?? ''))")!;
+        string Density() => (string)_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => done(m.cloth.density?.constructor.name ?? ''))")!;
     }
 
     [Fact]

@@ -76,7 +76,7 @@ public sealed class Browser : IDisposable
 
     /// <summary>Waits until the bench has drawn the stitches it shows.</summary>
     public void WaitForStitches() => WaitFor(
-        () => (bool)Run("const l = document.getElementById('line-parts'), c = document.getElementById('cloth'); return !!l && !!c && (c.dataset.drawn === l.dataset.plan || localStorage.view === 'density')"),
+        () => (bool)Run("const l = document.getElementById('line-parts'), c = document.getElementById('cloth'); return !!l && !!c && (c.dataset.drawn === JSON.parse(document.getElementById('bench').dataset.state).plan || localStorage.view === 'density')"),
         "the stitches to be drawn");
 
     /// <summary>Makes the browser drop files of bytes onto the page.</summary>

@@ -47,7 +47,7 @@ public class ShapesStoryTests(SharedBrowser shared)
         _browser.Click("#line-parts li:nth-child(1)");
         _browser.Keyboard("3");
         _browser.WaitForText("#task-card h2", "Stitch");
-        _browser.WaitFor(() => (bool)_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/js/bench/bench.js').then(m => done(m.cloth.tool.rowsHandle() !== null));")!, "the handle of the rows");
+        _browser.WaitFor(() => (bool)_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => done(m.tools.stack.find(t => t.name === 'rows').handle() !== null));")!, "the handle of the rows");
         var (hx, hy) = Handle();
         new Actions(_browser.Driver).MoveToElement(_browser.Find("#cloth"), hx, hy).ClickAndHold().MoveByOffset(-40, 40).MoveByOffset(-25, 10).Perform();
         _browser.WaitForText("#trial", "Not kept yet");
@@ -74,9 +74,9 @@ public class ShapesStoryTests(SharedBrowser shared)
         _browser.Click("#line-parts li:nth-child(9)");
         _browser.Keyboard("3");
         _browser.WaitForText("#task-card h2", "Stitch");
-        _browser.Click("[data-restitch=way][data-value='motif row']");
+        _browser.Click("[data-field=way][data-value='motif row']");
         bench.WaitForVersion(5);
-        _browser.Click("[data-restitch=motif][data-value=star]");
+        _browser.Click("[data-field=motif][data-value=star]");
         bench.WaitForVersion(6);
         desk.Find(1)!.Job.Order[8].Drawn!.Settings.ShouldBe(new StitchSettings(StitchWay.MotifRow) { Motif = "star" });
 
@@ -137,7 +137,7 @@ public class ShapesStoryTests(SharedBrowser shared)
     private (int X, int Y) Handle()
     {
         var at = (IReadOnlyCollection<object>)_browser.Driver.ExecuteAsyncScript(
-            "const done = arguments[0]; import('/js/bench/bench.js').then(m => { const p = m.cloth.tool.rowsHandle(), v = m.cloth.view; done([Math.round(p[0] - v.width / 2), Math.round(p[1] - v.height / 2)]); });")!;
+            "const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => { const p = m.tools.stack.find(t => t.name === 'rows').handle(), v = m.cloth.view; done([Math.round(p[0] - v.width / 2), Math.round(p[1] - v.height / 2)]); });")!;
         var p = at.Select(Convert.ToInt32).ToList();
         return (p[0], p[1]);
     }

@@ -24,14 +24,14 @@ public class ShapesTests(SharedBrowser shared)
         _browser.WaitForText("#task-card h2", "Add");
 
         // An outline is closed by a click on its first point and is stitched as an area.
-        _browser.Click("[data-draw=line]");
+        _browser.Click("[data-tool=line]");
         foreach (var (x, y) in new[] { (-20.0, 70.0), (0.0, 50.0), (20.0, 70.0), (-20.0, 70.0) }) bench.ClickCloth(x, y);
         bench.WaitForVersion(2);
         var outline = job().Order[^1];
         (outline.Drawn!.Shape.IsClosed, outline.Drawn.Settings.Way).ShouldBe((true, StitchWay.Automatic));
 
         // A curve ends with Enter; a point too many is taken back.
-        _browser.Click("[data-draw=curve]");
+        _browser.Click("[data-tool=curve]");
         foreach (var (x, y) in new[] { (-40.0, -70.0), (0.0, -50.0), (40.0, -70.0), (60.0, 60.0) }) bench.ClickCloth(x, y);
         _browser.Keyboard("\uE003");
         _browser.Keyboard("\uE007");
@@ -42,13 +42,13 @@ public class ShapesTests(SharedBrowser shared)
         curve.Settings.Way.ShouldBe(StitchWay.Run);
 
         // An arc is done with its third point.
-        _browser.Click("[data-draw=arc]");
+        _browser.Click("[data-tool=arc]");
         foreach (var (x, y) in new[] { (-30.0, 0.0), (0.0, -30.0), (30.0, 0.0) }) bench.ClickCloth(x, y);
         bench.WaitForVersion(4);
         job().Order[^1].Drawn!.Shape.Bounds.Height.ShouldBe(30, 1.5);
 
         // And by keyboard alone: arrows carry the cross, Space sets a point.
-        _browser.Click("[data-draw=line]");
+        _browser.Click("[data-tool=line]");
         _browser.Keyboard(" ");
         for (var i = 0; i < 4; i++) new Actions(_browser.Driver).KeyDown("\uE008").SendKeys("\uE014").KeyUp("\uE008").Perform();
         _browser.Keyboard(" ");
@@ -57,10 +57,10 @@ public class ShapesTests(SharedBrowser shared)
         job().Order[^1].Drawn!.Shape.Bounds.Width.ShouldBe(20, 0.01);
 
         // Escape leaves without a trace.
-        _browser.Click("[data-draw=line]");
+        _browser.Click("[data-tool=line]");
         bench.ClickCloth(10, 10);
         _browser.Keyboard("\uE00C");
-        _browser.Find("[data-draw=line][aria-pressed=false]");
+        _browser.Find("[data-tool=line][aria-pressed=false]");
         bench.Version.ShouldBe("5");
         _browser.Press("\uE009", "z");
         bench.WaitForVersion(6);
@@ -76,10 +76,10 @@ public class ShapesTests(SharedBrowser shared)
         _browser.Click("#line-parts li:nth-child(16)");
         _browser.Keyboard("1");
         _browser.WaitForText("#task-card h2", "Add");
-        _browser.Click("[data-draw=nodes]");
+        _browser.Click("[data-tool=nodes]");
         var part = job().Order[15];
         Point At(int node) => part.Placement.Place(part.Drawn!.Shape.Paths[0].Nodes[node].At);
-        _browser.WaitFor(() => (bool)_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/js/bench/bench.js').then(m => done(m.cloth.tool.outline !== null));")!, "the outline");
+        _browser.WaitFor(() => (bool)_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => done(m.outline.data !== null));")!, "the outline");
         bench.DragCloth(At(2).X, At(2).Y, At(2).X + 8, At(2).Y + 5);
         bench.WaitForVersion(2);
         var moved = job().Order[15].Drawn!.Shape.Paths[0].Nodes[2].At - part.Drawn!.Shape.Paths[0].Nodes[2].At;
@@ -117,7 +117,7 @@ public class ShapesTests(SharedBrowser shared)
         _browser.Keyboard("\uE007");
         bench.WaitForVersion(2);
         job().Order[8].Drawn!.Settings.SpacingMm.ShouldBe(0.8);
-        _browser.Click("button[data-restitch=spacing]");
+        _browser.Click("button[data-field=spacing]");
         bench.WaitForVersion(3);
         job().Order[8].Drawn!.Settings.SpacingMm.ShouldBeNull();
 
@@ -146,7 +146,7 @@ public class ShapesTests(SharedBrowser shared)
         _browser.Click("#line-parts li:nth-child(13)");
         _browser.Keyboard("3");
         _browser.WaitForText("#task-card h2", "Stitch");
-        _browser.Click("[data-from=start]");
+        _browser.Click("[data-tool=start]");
         bench.ClickCloth(box.MinX + 4, box.MaxY - 4);
         bench.WaitForVersion(2);
         var after = server.Services.GetRequiredService<JobDesk>().Find(SamplerJob)!.Plan;

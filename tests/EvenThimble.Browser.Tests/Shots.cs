@@ -62,7 +62,7 @@ public sealed class Shots
         Shoot("bench-cloth");
         browser.Go(server.Address);
         browser.Click("#new-job");
-        browser.Find("[data-draw=line]");
+        browser.Find("[data-tool=line]");
         browser.Run("[...document.querySelectorAll('#task-card button')].find(b => b.textContent === 'Star chart frame').click()");
         browser.Click("#bring");
         browser.WaitFor(() => browser.All("#line-parts li").Count == 7, "the drawing");

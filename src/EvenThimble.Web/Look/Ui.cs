@@ -33,4 +33,8 @@ public static class Ui
             : ago.TotalDays < 1 ? Of((int)ago.TotalHours, "hour") + " ago"
             : then.ToString("d MMM yyyy, HH:mm", CultureInfo.InvariantCulture);
     }
+
+    /// <summary>The keys of a press such as "Shift+t", one by one as they stand on a keyboard.</summary>
+    public static IEnumerable<string> Keys(string press) =>
+        press.Length == 1 ? [press.ToUpperInvariant()] : press.Split('+').SelectMany(k => k.Split(' ')).Select(k => k.Length == 1 ? k.ToUpperInvariant() : k);
 }

@@ -2,6 +2,7 @@ using EvenThimble.Core.Colour;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Scenario;
 using EvenThimble.Storage;
@@ -21,7 +22,8 @@ public sealed class DemoScenario(bool wanted)
         var importer = services.GetRequiredService<Importer>();
         foreach (var demo in DemoDesigns.All.Reverse()) importer.Import(demo.FileName, StitchFormats.Write(StitchFileKind.Evth2, demo.Draw()), demo.Tags);
         var comet = designs.All().First(d => d.FileName == DemoDesigns.All[0].FileName);
-        var job = Job.FromDesign(comet.Id, designs.Load(comet.Id, services.GetRequiredService<BlobStore>())!);
+        var file = designs.Load(comet.Id, services.GetRequiredService<BlobStore>())!;
+        var job = Job.FromDesign(comet.OriginalHash, file, services.GetRequiredService<MachineCatalogue>().HoopFor(file.Bounds));
         jobs.Create(job with { Cloth = new(ClothProfiles.Find("denim")!, Rgb.FromInt(NightDenim)) }, $"Opened {comet.Title}");
         jobs.Create(Sampler.Make(), "Made a sampler of every kind of stitch");
     }

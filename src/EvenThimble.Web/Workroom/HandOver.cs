@@ -34,17 +34,17 @@ public sealed record WritingPlan(SewingMachineModel Machine, StitchFileKind Kind
 public sealed record Arrival(SewingMachineModel Machine, string FileName, string Where, bool Done, string Says, MachineListing? Listing);
 
 /// <summary>Writes files for machines, puts them where they should go and looks that they arrived.</summary>
-public sealed class HandOver(EquipmentRoom room)
+public sealed class HandOver(EquipmentRoom room, MachineCatalogue machines)
 {
     /// <summary>What would be written for a machine.</summary>
-    public static WritingPlan PlanFor(OpenJob job, SewingMachineModel machine)
+    public WritingPlan PlanFor(OpenJob job, SewingMachineModel machine)
     {
         var kind = machine.Takes[0];
-        var field = job.Job.Hoop.MachineId == machine.Id ? job.Job.Hoop.Field : machine.Hoops.FirstOrDefault(h => FitAdvisor.Fits(job.Plan, h)) ?? machine.Hoops[^1];
+        var field = job.Machine == machine ? job.Field : machine.Hoops.FirstOrDefault(h => FitAdvisor.Fits(job.Plan, h)) ?? machine.Hoops[^1];
         var why = machine.Takes.Count == 1
             ? $"{machine.Name} reads no other kind."
             : $"{machine.Name} reads {string.Join(" and ", machine.Takes.Select(k => k.Name))}; this one carries most.";
-        return new(machine, kind, why, SuggestedName(job, machine) + kind.Extension, StitchFormats.Losses(kind, job.ToFile()), Inspector.Inspect(job.Job, job.Plan, machine, field), field);
+        return new(machine, kind, why, SuggestedName(job, machine) + kind.Extension, StitchFormats.Losses(kind, job.ToFile()), Inspector.Inspect(job.Job, job.Plan, machine, field, machines), field);
     }
 
     /// <summary>The bytes of the file for a machine, read back and compared.</summary>

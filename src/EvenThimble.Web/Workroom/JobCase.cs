@@ -13,9 +13,10 @@ public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs,
     public byte[] Pack(OpenJob open)
     {
         var job = open.Job;
-        var stitches = job.Order.SelectMany(p => p.Slices).Select(s => s.Blob).Distinct().ToImmutableDictionary(h => h, blobs.Get);
-        var originals = job.Pieces.Select(p => p.DesignId).OfType<long>().Distinct()
-            .Select(id => designs.Original(id) is { } o ? new ArchivedOriginal(id, o.FileName, o.Bytes) : null).OfType<ArchivedOriginal>();
+        var contents = job.Pieces.Select(p => p.Content).OfType<DesignContent>().ToList();
+        var stitches = job.Order.SelectMany(p => p.Slices).Select(s => s.Blob).Concat(contents.Select(d => d.Stitches)).Distinct().ToImmutableDictionary(h => h, blobs.Get);
+        var originals = contents.Select(d => d.Original).OfType<string>().Distinct()
+            .Select(hash => designs.Original(hash) is { } o ? new ArchivedOriginal(o.FileName, o.Bytes) : null).OfType<ArchivedOriginal>();
         var archive = new JobArchive(job, stitches, [.. originals], open.Plan.StitchCount > 0 ? open.Picture : null);
         var bytes = archive.ToBytes();
 
@@ -28,9 +29,7 @@ public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs,
     public (long Job, string Title) Unpack(byte[] bytes)
     {
         var archive = JobArchive.FromBytes(bytes);
-        var ids = archive.Originals.ToDictionary(o => o.DesignId, o => importer.Import(o.FileName, o.Bytes).Id);
-        blobs.PutAll(archive.Stitches.Values);
-        var job = archive.Job with { Pieces = [.. archive.Job.Pieces.Select(p => p with { DesignId = p.DesignId is { } id && ids.TryGetValue(id, out var here) ? here : null })] };
-        return (jobs.Create(job, "Opened from a job file"), job.Title);
+        foreach (var original in archive.Originals) importer.Import(original.FileName, original.Bytes);
+        return (jobs.Create(archive.Job, "Opened from a job file", archive.Stitches.Values), archive.Job.Title);
     }
 }

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Security.Cryptography;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Planning.Ordering;
 using EvenThimble.Core.Readiness;
@@ -23,15 +24,15 @@ public sealed class OpenJob
     private readonly Lazy<Overlaps> _overlaps;
 
     /// <summary>Wraps a stored job and its plan.</summary>
-    public OpenJob(StoredJob stored, SewingPlan plan)
+    public OpenJob(StoredJob stored, SewingPlan plan, MachineCatalogue machines)
     {
-        (Stored, Plan) = (stored, plan);
+        (Stored, Plan, Machine, Field) = (stored, plan, machines.MachineOf(stored.Job.Hoop), machines.FieldOf(stored.Job.Hoop));
         _stream = new(() => PlanStream.Write(plan));
         _planTag = new(() => Convert.ToHexStringLower(SHA256.HashData(_stream.Value))[..24]);
-        _findings = new(() => Inspector.Inspect(Job, plan));
+        _findings = new(() => Inspector.Inspect(Job, plan, machines));
         _picture = new(() => PictureOf(480, 360));
         _overlaps = new(() => Overlaps.Of(plan));
-        _estimate = new(() => SewingEstimate.Of(plan, Job.Hoop.Machine, Job.Cloth.Profile.ThicknessMm));
+        _estimate = new(() => SewingEstimate.Of(plan, Machine, Job.Cloth.Profile.ThicknessMm));
     }
 
     /// <summary>The job as stored.</summary>
@@ -39,6 +40,12 @@ public sealed class OpenJob
 
     /// <summary>The job.</summary>
     public Job Job => Stored.Job;
+
+    /// <summary>The machine that it is meant for.</summary>
+    public SewingMachineModel Machine { get; }
+
+    /// <summary>The hoop field that it is meant for.</summary>
+    public HoopField Field { get; }
 
     /// <summary>Its sewing plan.</summary>
     public SewingPlan Plan { get; }
@@ -78,11 +85,11 @@ public sealed class OpenJob
     public StitchFile ToFile() => ToFile(Job.Title);
 
     /// <summary>The job as the contents of a stitch file under a title.</summary>
-    public StitchFile ToFile(string title) => Plan.ToFile(title) with { Hoop = new(Job.Hoop.Field.Name, 1, 1, 0, 0) };
+    public StitchFile ToFile(string title) => Plan.ToFile(title) with { Hoop = new(Field.Name, 1, 1, 0, 0) };
 }
 
 /// <summary>Opens jobs and computes their plans; the recent ones are kept.</summary>
-public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory)
+public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory, MachineCatalogue machines)
 {
     private const long MostRecordsKept = 1_000_000;
     private readonly RecentlyMade<(long Id, long Version), OpenJob> _recent = new(MostRecordsKept, j => j.Plan.Records.Count + 1000);
@@ -95,7 +102,7 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory)
     }
 
     /// <summary>The job as it stands after a change; its plan, where it was made already.</summary>
-    public OpenJob Open(StoredJob stored, SewingPlan? plan = null) => _recent.Get((stored.Id, stored.Version), () => plan is null ? Plan(stored) : new(stored, plan));
+    public OpenJob Open(StoredJob stored, SewingPlan? plan = null) => _recent.Get((stored.Id, stored.Version), () => plan is null ? Plan(stored) : new(stored, plan, machines));
 
     /// <summary>The plan of a job as it would be; nothing of it is stored.</summary>
     public SewingPlan Try(Job job, CancellationToken cancel) => Sequencer.Plan(job, blobs, memory, cancel);
@@ -117,5 +124,5 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory)
         return ThreadPainter.Picture(Try(shown with { Cloth = Cloth.Of(profile) }, default).ToFile(job.Title), 300, 220, profile.UsualColour);
     }
 
-    private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs, memory));
+    private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs, memory), machines);
 }

@@ -2,6 +2,7 @@ using System.IO.Compression;
 using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Planning;
+using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using EvenThimble.Scenario;

@@ -1,5 +1,6 @@
 using EvenThimble.Core.Colour;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Machines;
 using EvenThimble.Core.Text;
 using EvenThimble.Storage;
 using EvenThimble.Web.Look;
@@ -9,12 +10,15 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EvenThimble.Web.Pages;
 
 /// <summary>What one sets up once: cloth profiles; machines and hoops are shown as they are.</summary>
-public sealed class EquipmentModel(ClothStore cloths) : PageModel
+public sealed class EquipmentModel(ClothStore cloths, MachineCatalogue machines) : PageModel
 {
     /// <summary>A profile as it is typed.</summary>
     public sealed record Typed(
         string? Id, string? Name, Weave Weave, string? Colour, string? Thickness, string? FillSpacing, string? SatinSpacing, string? Compensation,
         Underlay FillFirst, Underlay FillSecond, Underlay SatinFirst, Underlay SatinSecond, string? Stabilizer, string? Needle, string? Topping, int Speed, string? Advice);
+
+    /// <summary>The machines that are there.</summary>
+    public IReadOnlyList<SewingMachineModel> Machines => machines.All;
 
     public IReadOnlyList<ClothProfile> Cloths { get; private set; } = [];
 

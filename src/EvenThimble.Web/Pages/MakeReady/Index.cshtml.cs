@@ -1,4 +1,3 @@
-using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Text;
 using EvenThimble.Equipment;
@@ -11,7 +10,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EvenThimble.Web.Pages;
 
 /// <summary>Writes a job's files for chosen machines and hands them over.</summary>
-public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver handOver) : PageModel
+public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver handOver, MachineCatalogue machines) : PageModel
 {
     /// <summary>What was chosen for a machine.</summary>
     /// <param name="Chosen">Whether a file is wanted for it.</param>
@@ -42,7 +41,7 @@ public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver ha
     public string? Refused { get; private set; }
 
     public Choice ChoiceFor(string machine) =>
-        _choices.GetValueOrDefault(machine) ?? new(Arrivals.Count == 0 && !Request.HasFormContentType && machine == Open.Job.Hoop.Machine.Id, null, machine, null, false);
+        _choices.GetValueOrDefault(machine) ?? new(Arrivals.Count == 0 && !Request.HasFormContentType && machine == Open.Machine.Id, null, machine, null, false);
 
     public override void OnPageHandlerExecuting(PageHandlerExecutingContext context)
     {
@@ -54,7 +53,7 @@ public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver ha
         }
 
         Open = open;
-        Plans = [.. SewingMachineModel.All.OrderBy(m => m.Id == open.Job.Hoop.Machine.Id ? 0 : 1).Select(m => HandOver.PlanFor(open, m))];
+        Plans = [.. machines.All.OrderBy(m => m.Id == open.Machine.Id ? 0 : 1).Select(m => handOver.PlanFor(open, m))];
     }
 
     public void OnGet()

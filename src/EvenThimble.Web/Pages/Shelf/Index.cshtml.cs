@@ -12,7 +12,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EvenThimble.Web.Pages;
 
 /// <summary>Designs and jobs.</summary>
-public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blobs, JobDesk desk, Importer importer, JobCase cases, TimeProvider clock) : PageModel
+public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blobs, JobDesk desk, Importer importer, JobCase cases, MachineCatalogue machines, TimeProvider clock) : PageModel
 {
     /// <summary>A job with what is computed from it.</summary>
     public sealed record JobEntry(JobLine Line, OpenJob Open);
@@ -22,6 +22,9 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
 
     /// <summary>What can be undone, and by which handler.</summary>
     public sealed record UndoOffer(string Says, string Handler, long Id);
+
+    /// <summary>The machines that a design may be asked to fit.</summary>
+    public IReadOnlyList<SewingMachineModel> Machines => machines.All;
 
     /// <summary>Words to find by.</summary>
     [BindProperty(SupportsGet = true)]
@@ -49,12 +52,12 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
     /// <summary>Makes a job of a design and opens it.</summary>
     public IActionResult OnPostOpen(long id)
     {
-        if (designs.Load(id, blobs) is not { } design) return NotFound();
-        return Redirect($"/jobs/{jobs.Create(Job.FromDesign(id, design), $"Opened {design.Title}")}");
+        if (designs.Find(id) is not { } card || designs.Load(id, blobs) is not { } design) return NotFound();
+        return Redirect($"/jobs/{jobs.Create(Job.FromDesign(card.OriginalHash, design, machines.HoopFor(design.Bounds)), $"Opened {design.Title}")}");
     }
 
     /// <summary>Makes a job with nothing in it and opens it where shapes are drawn.</summary>
-    public IActionResult OnPostNew() => Redirect($"/jobs/{jobs.Create(Job.New, "Made a new job")}?task=add");
+    public IActionResult OnPostNew() => Redirect($"/jobs/{jobs.Create(Job.New(machines.UsualHoop), "Made a new job")}?task=add");
 
     /// <summary>Takes one file in; answers with what came of it.</summary>
     public async Task<IActionResult> OnPostImportAsync(IFormFile? file)
@@ -114,7 +117,7 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
     }
 
     /// <summary>By machine: the smallest hoop that holds the design, or why none does.</summary>
-    public static IEnumerable<FitMark> FitsOf(DesignCard design) => SewingMachineModel.All.Select(m => FitOn(m, design));
+    public IEnumerable<FitMark> FitsOf(DesignCard design) => machines.All.Select(m => FitOn(m, design));
 
     private static FitMark FitOn(SewingMachineModel machine, DesignCard design)
     {
@@ -135,7 +138,7 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
         (Look, Now) = (Preferences.Of(HttpContext), clock.GetUtcNow());
         var words = (Find ?? string.Empty).Split(' ', StringSplitOptions.RemoveEmptyEntries);
         bool Named(string text) => words.All(w => text.Contains(w, StringComparison.OrdinalIgnoreCase));
-        var machine = SewingMachineModel.Find(Fits);
+        var machine = machines.Find(Fits);
         Designs = [.. designs.All().Where(d => Named($"{d.Title} {d.Tags} {d.FileName}") && (machine is null || FitOn(machine, d).Good))];
         Jobs =
         [

@@ -1,0 +1,53 @@
+using System.Text.Json;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Text;
+
+namespace EvenThimble.Web.Pages.Bench;
+
+/// <summary>What the script knows of a job beside its parts.</summary>
+public sealed record ScreenState(long Job, long Version, string Plan, string Unit, int Speed, double FieldWidth, double FieldHeight, string FieldName, string ClothColour, string Weave)
+{
+    /// <summary>Of the bench as it stands.</summary>
+    public static ScreenState Of(BenchView bench)
+    {
+        var (open, machine, field) = (bench.Open, bench.Open.Machine, bench.Open.Field);
+        return new(
+            open.Stored.Id, open.Stored.Version, open.PlanTag, LengthText.Name(bench.Look.Unit), machine.StitchesPerMinute, field.Width, field.Height, $"{machine.Name} · {field.Name}",
+            open.Job.Cloth.Colour.Hex, open.Job.Cloth.Profile.Weave.ToString().ToLowerInvariant());
+    }
+
+    /// <summary>As JSON.</summary>
+    public string ToJson() => JsonSerializer.Serialize(this, JsonSerializerOptions.Web);
+}
+
+/// <summary>The answer to a request that may have changed the job: its pieces of the page, of which only those are sent that the browser does not show already, and an event that says what is so now.</summary>
+public sealed class BenchAnswer(BenchView bench, string? shown)
+{
+    private readonly HashSet<string> _shown = [.. (shown ?? string.Empty).Split(' ', StringSplitOptions.RemoveEmptyEntries)];
+
+    /// <summary>The bench as it stands.</summary>
+    public BenchView Bench => bench;
+
+    /// <summary>What the command did, or why it was refused; null: nothing is said.</summary>
+    public string? Says { get; init; }
+
+    /// <summary>It was refused.</summary>
+    public bool Trouble { get; init; }
+
+    /// <summary>The parts that are to be selected: the first and the one after the last of those that came in; null: no others than before.</summary>
+    public (int From, int To)? Selects { get; init; }
+
+    /// <summary>Rendered as pieces that find their own place on the page; else as the card alone.</summary>
+    public bool Sent { get; init; } = true;
+
+    /// <summary>The card's model; null: that of the open task.</summary>
+    public object? Card { get; init; }
+
+    /// <summary>Whether a piece of the page has to be sent.</summary>
+    public bool Sends(BenchPiece piece) => !_shown.Contains($"{piece.Id}:{piece.TagOf(bench)}");
+
+    /// <summary>The event for the script, as the header <c>HX-Trigger</c> carries it.</summary>
+    public string Trigger => JsonSerializer.Serialize(
+        new Dictionary<string, object> { ["thimble:job"] = new { state = ScreenState.Of(bench), selects = Selects is var (from, to) ? new[] { from, to } : null, refused = Trouble } }, JsonSerializerOptions.Web);
+}

@@ -1,0 +1,58 @@
+using EvenThimble.Storage;
+using EvenThimble.Web.Workroom;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EvenThimble.Web.Pages.Bench;
+
+/// <summary>A request for a part of the bench, with what answers it.</summary>
+public sealed class PartRequest(PartModel page)
+{
+    /// <summary>The request.</summary>
+    public HttpRequest Http => page.Request;
+
+    /// <summary>Answers with a partial.</summary>
+    public IActionResult Partial(string name, object model) => page.Partial(name, model);
+
+    /// <summary>Answers with all pieces of the page that changed, as a command does.</summary>
+    public IActionResult Answer(BenchView bench, string? says = null, int status = StatusCodes.Status200OK, object? card = null) => page.Answer(bench, says, status, card);
+}
+
+/// <summary>Parts of the bench that are asked for by themselves: the card, the history, pieces of cards, lines to be drawn.</summary>
+public sealed class PartModel(JobDesk desk) : BenchPageModel(desk)
+{
+    /// <summary>Answers with the part of a name.</summary>
+    public Task<IActionResult> OnGetAsync(string part) => Answered(part);
+
+    /// <summary>The same where something is sent along, such as a drawing.</summary>
+    public Task<IActionResult> OnPostAsync(string part) => Answered(part);
+
+    internal IActionResult Answer(BenchView bench, string? says, int status, object? card)
+    {
+        Response.StatusCode = status;
+        return Answered(new BenchAnswer(bench, Shown) { Says = says, Trouble = status >= StatusCodes.Status400BadRequest, Card = card });
+    }
+
+    private Task<IActionResult> Answered(string part)
+    {
+        var known = BenchParts.Own.GetValueOrDefault(part) ?? BenchRegistry.Tasks.Select(t => t.Parts.GetValueOrDefault(part)).FirstOrDefault(p => p is not null);
+        return known is null ? System.Threading.Tasks.Task.FromResult<IActionResult>(NotFound()) : known(Bench, new(this));
+    }
+}
+
+/// <summary>The parts that belong to no task.</summary>
+internal static class BenchParts
+{
+    public static readonly IReadOnlyDictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>> Own = new Dictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>>
+    {
+        // The card of the open task for the selection.
+        ["card"] = (bench, request) => Task.FromResult(request.Partial("_TaskCard", new BenchAnswer(bench, null) { Sent = false })),
+
+        // Everything that the state of the job changes on the screen.
+        ["state"] = (bench, request) => Task.FromResult(request.Answer(bench)),
+
+        ["history"] = (bench, request) => Task.FromResult(request.Partial("_History", new HistoryList(bench, bench.Get<JobStore>().History(bench.Open.Stored.Id), bench.Get<TimeProvider>().GetUtcNow()))),
+    };
+}
+
+/// <summary>The history of a job, the newest line first.</summary>
+public sealed record HistoryList(BenchView Bench, IReadOnlyList<HistoryLine> Lines, DateTimeOffset Now);
