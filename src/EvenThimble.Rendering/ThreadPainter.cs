@@ -39,6 +39,48 @@ public static class ThreadPainter
         return Png(bitmap);
     }
 
+    /// <summary>The largest picture that is drawn, pixels in all.</summary>
+    public const long MostPixels = 120_000_000;
+
+    /// <summary>A PNG at a scale, with a border of some millimetres, on a cloth of a colour; as thread, or as plain lines.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">The picture would have more than <see cref="MostPixels"/> pixels, or none.</exception>
+    public static byte[] PictureAt(StitchFile design, double pixelsPerMm, Rgb cloth, bool lines, double borderMm = 2)
+    {
+        var b = design.Bounds;
+        var (width, height) = (Math.Ceiling((b.Width + (2 * borderMm)) * pixelsPerMm), Math.Ceiling((b.Height + (2 * borderMm)) * pixelsPerMm));
+        if (!(width >= 1 && height >= 1 && width * height <= MostPixels)) throw new ArgumentOutOfRangeException(nameof(pixelsPerMm));
+        using var bitmap = new SKBitmap(new SKImageInfo((int)width, (int)height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        using (var canvas = new SKCanvas(bitmap))
+        {
+            DrawCloth(canvas, (int)width, (int)height, cloth);
+            canvas.Scale((float)pixelsPerMm);
+            canvas.Translate((float)(borderMm - b.MinX), (float)(borderMm - b.MinY));
+            if (lines) DrawLines(canvas, design, pixelsPerMm);
+            else Draw(canvas, design, pixelsPerMm);
+        }
+
+        return Png(bitmap);
+    }
+
+    /// <summary>Every stitch as a thin line, each needle point as a dot where there is room for one.</summary>
+    private static void DrawLines(SKCanvas canvas, StitchFile design, double pixelsPerMm)
+    {
+        const double dotsFrom = 6;
+        using var line = new SKPaint { IsAntialias = true, Style = SKPaintStyle.Stroke, StrokeWidth = (float)(1.2 / pixelsPerMm) };
+        using var dot = new SKPaint { IsAntialias = true };
+        foreach (var part in design.Parts)
+        {
+            line.Color = dot.Color = new(part.Thread.Colour.R, part.Thread.Colour.G, part.Thread.Colour.B);
+            for (var i = part.First; i < part.First + part.Count; i++)
+            {
+                if (design.Stitches.Kinds[i] != StitchKind.Stitch) continue;
+                var (x, y) = ((float)design.Stitches.X[i], (float)design.Stitches.Y[i]);
+                if (i > 0 && design.Stitches.Kinds[i - 1] is StitchKind.Stitch or StitchKind.Jump) canvas.DrawLine((float)design.Stitches.X[i - 1], (float)design.Stitches.Y[i - 1], x, y, line);
+                if (pixelsPerMm >= dotsFrom) canvas.DrawCircle(x, y, (float)(1.4 / pixelsPerMm), dot);
+            }
+        }
+    }
+
     /// <summary>Draws all stitches in millimetres onto a canvas that is scaled by <paramref name="pixelsPerMm"/>.</summary>
     public static void Draw(SKCanvas canvas, StitchFile design, double pixelsPerMm)
     {

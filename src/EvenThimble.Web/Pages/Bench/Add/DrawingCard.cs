@@ -1,9 +1,7 @@
 using System.Collections.Immutable;
 using EvenThimble.Core.Colour;
-using EvenThimble.Core.Craft;
 using EvenThimble.Core.Files.Drawing;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
 using EvenThimble.Storage;
@@ -52,26 +50,7 @@ public sealed record DrawingCard(BenchView Bench, string Token, string Name, Svg
     public static AddShapes Brought(BenchView bench, string? token, string? width, string[] become)
     {
         if (bench.Get<DrawingTray>().Find(token) is not { } laid) throw new EditRefusedException("That drawing was laid aside too long ago. Choose the file again.");
-        var wide = bench.Typed(width);
-        if (wide is < ShapeRules.SmallestMm or > ShapeRules.LargestMm) throw new EditRefusedException("That is not a width. Type millimetres, such as 90.");
-        var shapes = laid.Drawing.AtWidth(wide).Shapes.Select((s, i) => (Shape: s, Becomes: become.ElementAtOrDefault(i) ?? Suggested(s)))
-            .Where(s => s.Becomes != "left out")
-            .Select(s =>
-            {
-                // Each shape turns about its own middle, and so lies about it.
-                var middle = s.Shape.Shape.Bounds.Middle;
-                return new NewShape(s.Shape.Name, s.Shape.Shape.Moved(p => p - middle), SettingsFor(s.Shape, s.Becomes), Nearest(bench, s.Shape.Colour), new(Math.Round(middle.X, 6), Math.Round(middle.Y, 6), 0));
-            })
-            .ToImmutableArray();
-        if (shapes.IsEmpty) throw new EditRefusedException("Every shape is left out, so there is nothing to bring in.");
-        return new(laid.Name.Length > 0 ? laid.Name : "drawing", shapes);
-    }
-
-    /// <summary>What a shape of a drawing would become: the widest satin decides.</summary>
-    public static string Suggested(SvgShape shape)
-    {
-        if (shape.LineWidth is { } width) return width >= Limits.NarrowestSatin ? "satin" : "run";
-        return Area.Of(shape.Shape.Paths.Select(p => p.Flattened()), shape.Shape.Rule).Any(a => !a.Grown(-Limits.LongestThrow / 2).IsEmpty) ? "fill" : "satin";
+        return BroughtDrawing.Of(laid.Name, laid.Drawing, bench.Typed(width), i => become.ElementAtOrDefault(i), bench.Get<ThreadStore>().Charts[0].Threads);
     }
 
     /// <summary>The thread of the first chart that looks most like a colour.</summary>
@@ -82,12 +61,4 @@ public sealed record DrawingCard(BenchView Bench, string Token, string Name, Svg
         var drawing = SvgDrawing.Read(bytes);
         return request.Answer(bench, card: new AddCard(bench, new(bench, bench.Get<DrawingTray>().Lay(name, drawing), name, drawing)));
     }
-
-    private static StitchSettings SettingsFor(SvgShape shape, string becomes) => becomes switch
-    {
-        "fill" => new(shape.Shape.IsClosed ? StitchWay.Fill : StitchWay.Run),
-        "satin" when shape.LineWidth is { } width => new(StitchWay.LineSatin) { WidthMm = Math.Clamp(Math.Round(width, 2), SettingRange.Width.Least, SettingRange.Width.Most) },
-        "satin" => new(StitchWay.Satin),
-        _ => new(StitchWay.Run),
-    };
 }

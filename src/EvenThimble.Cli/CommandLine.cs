@@ -1,0 +1,30 @@
+using System.CommandLine;
+
+namespace EvenThimble.Cli;
+
+/// <summary>The commands beside the pages, for workshops that prepare in bulk. They do what the pages do, with the same core and the same sentences.</summary>
+public static class CommandLine
+{
+    /// <summary>Everything asked for was done.</summary>
+    public const int Done = 0;
+
+    /// <summary>Something was refused; the sentence is on the error output, and nothing of it was written.</summary>
+    public const int Refused = 1;
+
+    /// <summary>The command was not written as it has to be.</summary>
+    public const int WrongUse = 2;
+
+    /// <summary>Runs a command; the result is the exit code.</summary>
+    public static int Run(string[] args, TextWriter says, TextWriter errors)
+    {
+        var root = new RootCommand("Even Thimble on the command line: stitches from drawings, and stitch files converted, resized, merged, checked and drawn.")
+        {
+            new StitchCommand(says, errors), new ConvertCommand(says, errors), new ResizeCommand(says, errors), new MergeCommand(says, errors), new CheckCommand(says, errors), new PictureCommand(says, errors),
+        };
+        var parsed = root.Parse(args);
+        if (parsed.Errors.Count == 0) return parsed.Invoke(new() { Output = says, Error = errors, EnableDefaultExceptionHandler = false });
+        foreach (var error in parsed.Errors) errors.WriteLine(error.Message);
+        errors.WriteLine($"“even-thimble {parsed.CommandResult.Command.Name} --help” tells how it is written.");
+        return WrongUse;
+    }
+}

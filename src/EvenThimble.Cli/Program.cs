@@ -1,0 +1,3 @@
+using EvenThimble.Cli;
+
+return CommandLine.Run(args, Console.Out, Console.Error);
