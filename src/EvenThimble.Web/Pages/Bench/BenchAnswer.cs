@@ -47,7 +47,7 @@ public sealed class BenchAnswer(BenchView bench, string? shown)
     /// <summary>Whether a piece of the page has to be sent.</summary>
     public bool Sends(BenchPiece piece) => !_shown.Contains($"{piece.Id}:{piece.TagOf(bench)}");
 
-    /// <summary>The event for the script, as the header <c>HX-Trigger</c> carries it.</summary>
+    /// <summary>The event for the script, as the header <c>HX-Trigger-After-Swap</c> carries it.</summary>
     public string Trigger => JsonSerializer.Serialize(
         new Dictionary<string, object> { ["thimble:job"] = new { state = ScreenState.Of(bench), selects = Selects is var (from, to) ? new[] { from, to } : null, refused = Trouble } }, JsonSerializerOptions.Web);
 }

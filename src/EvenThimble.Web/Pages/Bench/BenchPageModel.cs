@@ -42,7 +42,7 @@ public abstract class BenchPageModel(JobDesk desk) : PageModel
     /// <summary>The pieces of the page that a state changes, and what the script has to know of it.</summary>
     private protected PartialViewResult Answered(BenchAnswer answer)
     {
-        Response.Headers["HX-Trigger"] = answer.Trigger;
+        Response.Headers["HX-Trigger-After-Swap"] = answer.Trigger;
         return Partial("_Answer", answer);
     }
 }

@@ -78,10 +78,10 @@ async function bringPlan() {
   document.getElementById("cloth-wait")?.remove();
 }
 
-// The server says how the job stands now; the pieces of the page that changed are in their places by the time this is looked at.
+// The server says how the job stands now, once the pieces of the page that changed are in their places.
 document.addEventListener("thimble:job", (event) => {
   const { state: known, selects } = /** @type {CustomEvent} */ (event).detail;
-  queueMicrotask(() => takeOver(known, selects));
+  takeOver(known, selects);
 });
 document.addEventListener("htmx:afterRequest", () => queueMicrotask(checkCard));
 
