@@ -21,7 +21,7 @@ public sealed class Database
     /// <summary>The data folder.</summary>
     public string Folder { get; }
 
-    /// <summary>Opens the data folder; makes it, brings its tables up to date and lays in the thread charts where they are missing.</summary>
+    /// <summary>Opens the data folder: makes it, brings its tables up to date, lays in the thread charts where they are missing, and gives up stitches and shapes that nothing names any more.</summary>
     /// <exception cref="StorageException">The folder cannot be made, written or read.</exception>
     public static Database Open(string folder)
     {
@@ -40,7 +40,7 @@ public sealed class Database
             {
                 LayInCharts(connection, transaction);
                 DocumentUpgrade.Run(connection, transaction);
-                return true;
+                return Revisions.Collect(connection, transaction);
             });
             return database;
         }
@@ -53,10 +53,6 @@ public sealed class Database
             throw StorageException.From(e);
         }
     }
-
-    /// <summary>Gives up stitches and shapes that no design and no revision of a job names any more.</summary>
-    /// <returns>How many went.</returns>
-    public int Collect() => Write(Revisions.Collect);
 
     /// <summary>Runs a reading.</summary>
     /// <exception cref="StorageException">It could not be read.</exception>

@@ -4,41 +4,44 @@ using System.Text;
 namespace EvenThimble.Storage;
 
 /// <summary>
-/// How a text of lines comes of an earlier one: stretches of its lines that are taken over, and lines that are new (copying as in W. Tichy, "The string-to-string correction problem with
-/// block moves", 1984: at each place the longest stretch is taken that begins with the first like line). Grows as the texts do.
+/// How a text of lines comes of an earlier one: stretches of its lines that are taken over, lines that are changed within, and lines that are new (copying as in W. Tichy, "The
+/// string-to-string correction problem with block moves", 1984: at each place the longest stretch is taken that begins with the first like line). Grows as the texts do.
 /// </summary>
 internal static class LineDifference
 {
     private const char Taken = '=';
+    private const char Changed = '~';
     private const char New = '+';
 
-    /// <summary>The difference, itself a text of lines: <c>=first count</c> takes lines over, <c>+count</c> stands before new ones.</summary>
+    /// <summary>
+    /// The difference, itself a text of lines: <c>=first count</c> takes lines over (<c>=first</c> one), <c>~start end text</c> takes the line that comes next with another text between so many
+    /// of its characters at the start and at the end, <c>+text</c> is a new line. What comes next is the line after the one that the step before was about.
+    /// </summary>
     public static string Between(string before, string after)
     {
         var (old, lines) = (before.Split('\n'), after.Split('\n'));
         var places = new Dictionary<string, int>(old.Length);
         for (var i = 0; i < old.Length; i++) places.TryAdd(old[i], i);
         var difference = new StringBuilder();
-        var (at, fresh, next) = (0, 0, 0);
-        while (at < lines.Length)
+        for (var (at, next) = (0, 0); at < lines.Length;)
         {
             // What goes on from the stretch before is likelier than the first line of all that is alike.
             var from = next < old.Length && old[next] == lines[at] ? next : places.GetValueOrDefault(lines[at], -1);
             if (from < 0)
             {
-                at++;
+                Differs(difference, next < old.Length ? old[next] : string.Empty, lines[at++]);
                 next++;
                 continue;
             }
 
-            Fresh(difference, lines, fresh, at);
             var count = 1;
             while (at + count < lines.Length && from + count < old.Length && lines[at + count] == old[from + count]) count++;
-            difference.Append(CultureInfo.InvariantCulture, $"{Taken}{from} {count}\n");
-            (at, next, fresh) = (at + count, from + count, at + count);
+            difference.Append(CultureInfo.InvariantCulture, $"{Taken}{from}");
+            if (count > 1) difference.Append(CultureInfo.InvariantCulture, $" {count}");
+            difference.Append('\n');
+            (at, next) = (at + count, from + count);
         }
 
-        Fresh(difference, lines, fresh, at);
         return difference.ToString();
     }
 
@@ -48,18 +51,27 @@ internal static class LineDifference
     {
         var (old, steps) = (before.Split('\n'), difference.Split('\n'));
         var lines = new List<string>(old.Length);
-        for (var i = 0; i < steps.Length - 1;)
+        var next = 0;
+        foreach (var step in steps.AsSpan(0, steps.Length - 1))
         {
-            var step = steps[i++];
-            var numbers = step.Length > 1 ? Array.ConvertAll(step[1..].Split(' '), Number) : [];
-            switch (numbers)
+            var words = step.Split(' ', 3);
+            switch (step.FirstOrDefault())
             {
-                case [var first, var count] when step[0] == Taken && (long)first + count <= old.Length:
-                    lines.AddRange(old.AsSpan(first, count));
+                case Taken when words.Length < 3:
+                    var (from, count) = (Number(words[0][1..]), words.Length == 2 ? Number(words[1]) : 1);
+                    if ((long)from + count > old.Length) throw Damaged();
+                    lines.AddRange(old.AsSpan(from, count));
+                    next = from + count;
                     break;
-                case [var fresh] when step[0] == New && (long)i + fresh < steps.Length:
-                    lines.AddRange(steps.AsSpan(i, fresh));
-                    i += fresh;
+                case Changed when words.Length == 3 && next < old.Length:
+                    var (start, end) = (Number(words[0][1..]), Number(words[1]));
+                    if ((long)start + end > old[next].Length) throw Damaged();
+                    lines.Add(string.Concat(old[next].AsSpan(0, start), words[2], old[next].AsSpan(old[next].Length - end)));
+                    next++;
+                    break;
+                case New:
+                    lines.Add(step[1..]);
+                    next++;
                     break;
                 default:
                     throw Damaged();
@@ -69,11 +81,15 @@ internal static class LineDifference
         return string.Join('\n', lines);
     }
 
-    private static void Fresh(StringBuilder difference, string[] lines, int from, int to)
+    private static void Differs(StringBuilder difference, string old, string line)
     {
-        if (from == to) return;
-        difference.Append(CultureInfo.InvariantCulture, $"{New}{to - from}\n");
-        for (var i = from; i < to; i++) difference.Append(lines[i]).Append('\n');
+        var most = Math.Min(old.Length, line.Length);
+        var start = old.AsSpan().CommonPrefixLength(line);
+        var end = 0;
+        while (end < most - start && old[^(end + 1)] == line[^(end + 1)]) end++;
+        if (start + end > line.Length / 2) difference.Append(CultureInfo.InvariantCulture, $"{Changed}{start} {end} ").Append(line, start, line.Length - start - end);
+        else difference.Append(New).Append(line);
+        difference.Append('\n');
     }
 
     private static int Number(string text) => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : throw Damaged();

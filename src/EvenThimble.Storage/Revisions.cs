@@ -88,7 +88,8 @@ internal static class Revisions
     {
         foreach (var job in c.Query<long>("SELECT id FROM job WHERE loose = 1", transaction: t).ToList())
         {
-            var named = c.Query<long>("SELECT position FROM revision WHERE job_id = @job", new { job }, t).ToList().SelectMany(p => HashesIn(Document(c, t, job, p)!)).ToHashSet();
+            // What a difference takes over stands in the one that it is from.
+            var named = c.Query<byte[]>("SELECT packed FROM revision WHERE job_id = @job", new { job }, t).SelectMany(p => HashesIn(Packed.Text(p))).ToHashSet();
             foreach (var hash in c.Query<string>("SELECT hash FROM job_blob WHERE job_id = @job", new { job }, t).Where(h => !named.Contains(h)).ToList())
                 c.Execute("DELETE FROM job_blob WHERE job_id = @job AND hash = @hash", new { job, hash }, t);
             c.Execute("UPDATE job SET loose = 0 WHERE id = @job", new { job }, t);
@@ -101,15 +102,15 @@ internal static class Revisions
     private static IEnumerable<string> Stitches(Job job) =>
         job.Order.SelectMany(p => p.Slices).Select(s => s.Blob).Concat(job.Pieces.Select(p => p.Content).OfType<DesignContent>().Select(d => d.Stitches)).Distinct().Select(b => b.Hex);
 
-    /// <summary>Everything in a document that looks like a hash.</summary>
-    private static IEnumerable<string> HashesIn(string document)
+    /// <summary>Everything in a text that looks like a hash.</summary>
+    private static IEnumerable<string> HashesIn(string text)
     {
         const int length = 64;
-        for (var i = 0; i < document.Length;)
+        for (var i = 0; i < text.Length;)
         {
             var end = i;
-            while (end < document.Length && char.IsAsciiHexDigitLower(document[end])) end++;
-            if (end - i == length) yield return document[i..end];
+            while (end < text.Length && char.IsAsciiHexDigitLower(text[end])) end++;
+            if (end - i == length) yield return text[i..end];
             i = end + 1;
         }
     }

@@ -12,6 +12,7 @@ using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.StaticFiles;
 using Microsoft.Extensions.FileProviders;
 using Serilog;
+using Serilog.Events;
 
 namespace EvenThimble.Web;
 
@@ -23,6 +24,8 @@ public static class EvenThimbleHost
 
     // Larger than the largest stitch file that is read, so that a larger one gets a sentence rather than a broken connection.
     private const long LargestRequest = 256L * 1024 * 1024;
+    private const int DaysOfLog = 14;
+    private const long LargestLog = 8L * 1024 * 1024;
 
     /// <summary>Runs until it is stopped. 1: it could not be started; the reason is on the error output.</summary>
     public static async Task<int> RunAsync(string[] args)
@@ -32,6 +35,7 @@ public static class EvenThimbleHost
             await using var app = Build(args);
             await app.StartAsync();
             Console.WriteLine($"Even Thimble is ready at {app.Urls.First()}");
+            app.Logger.LogInformation("Even Thimble {Version} is ready at {Address}", typeof(EvenThimbleHost).Assembly.GetName().Version, app.Urls.First());
             await app.WaitForShutdownAsync();
             return 0;
         }
@@ -60,14 +64,20 @@ public static class EvenThimbleHost
         settings["AllowedHosts"] = "127.0.0.1;localhost";
         var port = int.TryParse(settings["port"], NumberStyles.None, CultureInfo.InvariantCulture, out var p) ? p : UsualPort;
         builder.Logging.ClearProviders();
-        builder.Services.AddSerilog(log => log.MinimumLevel.Warning().MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", Serilog.Events.LogEventLevel.Error).WriteTo.Console(formatProvider: CultureInfo.InvariantCulture, standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));
+        var data = Path.GetFullPath(settings["data"] ?? "data");
+        builder.Services.AddSerilog(log => log
+            .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+            .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
+            .WriteTo.Console(LogEventLevel.Warning, formatProvider: CultureInfo.InvariantCulture, standardErrorFromLevel: LogEventLevel.Verbose)
+            .WriteTo.File(
+                Path.Combine(data, "logs", "even-thimble-.log"), formatProvider: CultureInfo.InvariantCulture, rollingInterval: RollingInterval.Day, retainedFileCountLimit: DaysOfLog, fileSizeLimitBytes: LargestLog, rollOnFileSizeLimit: true));
         builder.WebHost.ConfigureKestrel(k =>
         {
             k.AddServerHeader = false;
             k.Limits.MaxRequestBodySize = LargestRequest;
             k.ListenLocalhostOnly(port);
         });
-        AddServices(builder, settings["data"] ?? "data", settings["demo"] == "true");
+        AddServices(builder, data, settings["demo"] == "true");
         var app = builder.Build();
         Use(app);
         return app;
@@ -83,11 +93,11 @@ public static class EvenThimbleHost
             a.Cookie.Name = "thimble-token";
         });
         // Keys of the posts' tokens lie with the rest of the data; they guard against other pages only, so they are kept as they are.
-        services.AddDataProtection().SetApplicationName("even-thimble").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(Path.GetFullPath(dataFolder), "keys")));
+        services.AddDataProtection().SetApplicationName("even-thimble").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(dataFolder, "keys")));
         services.AddRazorPages(o => o.Conventions.ConfigureFilter(new RefusalsInWords()));
         services.AddHttpContextAccessor();
         services.AddSingleton(TimeProvider.System);
-        services.AddSingleton(_ => Database.Open(Path.GetFullPath(dataFolder)));
+        services.AddSingleton(_ => Database.Open(dataFolder));
         services.AddSingleton(StandInMachines.Catalogue);
         services.AddSingleton<BlobStore>();
         services.AddSingleton<ShapeStore>();

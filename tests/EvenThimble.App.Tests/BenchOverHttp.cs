@@ -18,7 +18,7 @@ public abstract class BenchOverHttp(long job) : IAsyncLifetime
     /// <summary>The job as it stands.</summary>
     protected Job Job => Server.Services.GetRequiredService<JobDesk>().Find(job)!.Job;
 
-    public async Task InitializeAsync()
+    public async ValueTask InitializeAsync()
     {
         Server = await AppServer.StartAsync(demo: true);
         Http = new HttpClient(new HttpClientHandler { AllowAutoRedirect = false }) { BaseAddress = new(Server.Address) };
@@ -26,7 +26,7 @@ public abstract class BenchOverHttp(long job) : IAsyncLifetime
         Http.DefaultRequestHeaders.Add("X-Thimble-Token", token);
     }
 
-    public async Task DisposeAsync()
+    public async ValueTask DisposeAsync()
     {
         Http.Dispose();
         await Server.DisposeAsync();

@@ -16,13 +16,13 @@ public sealed class HttpTests : IAsyncLifetime
     private AppServer _server = null!;
     private HttpClient _http = null!;
 
-    public async Task InitializeAsync()
+    public async ValueTask InitializeAsync()
     {
         _server = await AppServer.StartAsync(demo: true);
         _http = new HttpClient { BaseAddress = new(_server.Address) };
     }
 
-    public async Task DisposeAsync()
+    public async ValueTask DisposeAsync()
     {
         _http.Dispose();
         await _server.DisposeAsync();

@@ -10,25 +10,9 @@ using Microsoft.Data.Sqlite;
 
 namespace EvenThimble.App.Tests;
 
-public sealed class StorageTests : IDisposable
+/// <summary>What the data folder promises.</summary>
+public sealed class StorageTests : WithDatabase
 {
-    private static readonly StitchFile Planet = DemoDesigns.All[2].Draw();
-    private static readonly byte[] PlanetBytes = StitchFormats.Write(StitchFileKind.Evth2, Planet);
-    private readonly string _folder = Directory.CreateTempSubdirectory("thimble-").FullName;
-    private Database _database;
-
-    public StorageTests() => _database = Database.Open(_folder);
-
-    private DesignStore Designs => new(_database, TimeProvider.System);
-
-    private JobStore Jobs => new(_database, new ShapeStore(_database), TimeProvider.System);
-
-    public void Dispose()
-    {
-        SqliteConnection.ClearAllPools();
-        Directory.Delete(_folder, recursive: true);
-    }
-
     [Fact]
     public void A_design_is_kept_with_its_file_byte_for_byte_and_its_stitches()
     {
@@ -38,7 +22,7 @@ public sealed class StorageTests : IDisposable
         Designs.Picture(result.Id).ShouldBe([1, 2, 3]);
         var card = Designs.Find(result.Id)!;
         (card.Stitches, card.ThreadChanges, card.Tags).ShouldBe((Planet.StitchCount, Planet.ThreadChanges, "planet"));
-        var loaded = Designs.Load(result.Id, new BlobStore(_database))!;
+        var loaded = Designs.Load(result.Id, new BlobStore(Database))!;
         loaded.Stitches.Hash.ShouldBe(Planet.Stitches.Hash);
         loaded.Parts.ToArray().ShouldBe(Planet.Parts.ToArray());
     }
@@ -146,7 +130,7 @@ public sealed class StorageTests : IDisposable
     public void A_full_disk_gets_a_sentence_and_loses_nothing()
     {
         var id = NewJob();
-        Should.Throw<StorageException>(() => _database.Write((c, t) =>
+        Should.Throw<StorageException>(() => Database.Write((c, t) =>
         {
             // SQLite answers just so when the disk has no page left.
             var pages = Convert.ToInt64(Execute(c, t, "PRAGMA page_count"));
@@ -162,37 +146,22 @@ public sealed class StorageTests : IDisposable
     [Fact]
     public void A_data_folder_that_cannot_be_written_gets_a_sentence()
     {
-        Should.Throw<StorageException>(() => _database.Write((c, t) =>
+        Should.Throw<StorageException>(() => Database.Write((c, t) =>
         {
             using var command = c.CreateCommand();
             command.CommandText = "PRAGMA query_only = ON; DELETE FROM job;";
             return command.ExecuteNonQuery();
         })).Message.ShouldContain("cannot be written");
-        var file = Path.Combine(_folder, "a file");
+        var file = Path.Combine(Folder, "a file");
         File.WriteAllText(file, "x");
         Should.Throw<StorageException>(() => Database.Open(Path.Combine(file, "below"))).Message.ShouldContain("--data");
-    }
-
-    [Fact]
-    public void A_crash_in_the_middle_of_a_change_leaves_the_state_before()
-    {
-        var id = NewJob();
-        Should.Throw<InvalidOperationException>(() => _database.Write<int>((c, t) =>
-        {
-            using var command = c.CreateCommand();
-            command.CommandText = "UPDATE job SET title = 'half done'";
-            command.ExecuteNonQuery();
-            throw new InvalidOperationException("crash");
-        }));
-        Jobs.All().Single().Title.ShouldBe("Ringed planet");
-        Jobs.Find(id).ShouldNotBeNull();
     }
 
     [Fact]
     public void The_charts_are_laid_in_once()
     {
         Restart();
-        var threads = new ThreadStore(_database);
+        var threads = new ThreadStore(Database);
         threads.Charts.Select(c => c.Range).ShouldBe(MadeUpCharts.All.Select(c => c.Range));
         threads.ThreadsOf(null).Count.ShouldBeGreaterThan(1000);
         threads.ThreadsOf("Glimmerdale|Metallic").Count.ShouldBe(120);
@@ -220,19 +189,5 @@ public sealed class StorageTests : IDisposable
         using var command = connection.CreateCommand();
         (command.CommandText, command.Transaction) = (sql, transaction);
         return command.ExecuteScalar();
-    }
-
-    private long Import() => Designs.Import(Planet, StitchFileKind.Evth2, "planet.evth", PlanetBytes, []).Id;
-
-    private long NewJob()
-    {
-        var design = Import();
-        return Jobs.Create(Job.FromDesign(Designs.Find(design)!.OriginalHash, Planet, StandInMachines.Catalogue.UsualHoop), "Opened Ringed planet");
-    }
-
-    private void Restart()
-    {
-        SqliteConnection.ClearAllPools();
-        _database = Database.Open(_folder);
     }
 }

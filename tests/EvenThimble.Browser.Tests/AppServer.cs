@@ -29,9 +29,14 @@ public sealed class AppServer : IAsyncDisposable
         return server;
     }
 
-    public async Task RestartAsync()
+    public Task RestartAsync() => StoppedAsync(() => { });
+
+    /// <summary>Stops, lets something happen to the data folder, and starts again.</summary>
+    public async Task StoppedAsync(Action happens)
     {
         await _app!.DisposeAsync();
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        happens();
         await UpAsync();
     }
 

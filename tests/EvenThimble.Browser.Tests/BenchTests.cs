@@ -11,14 +11,14 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
     private readonly BenchPage _bench = new(shared.Browser);
     private AppServer _server = null!;
 
-    public async Task InitializeAsync()
+    public async ValueTask InitializeAsync()
     {
         _server = await AppServer.StartAsync(demo: true);
         _browser.Complaints();
         _bench.Open(_server.Address);
     }
 
-    public async Task DisposeAsync()
+    public async ValueTask DisposeAsync()
     {
         _browser.Complaints().Where(c => !c.Contains("409") && !c.Contains("422")).ShouldBeEmpty();
         _browser.Go("about:blank");

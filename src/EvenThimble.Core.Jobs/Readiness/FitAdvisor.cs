@@ -1,3 +1,4 @@
+using EvenThimble.Core.Text;
 using System.Collections.Immutable;
 using System.Globalization;
 using EvenThimble.Core.Jobs;
@@ -80,5 +81,5 @@ public static class FitAdvisor
         return Mm(Math.Max(over, 0.1));
     }
 
-    private static string Mm(double v) => v.ToString("0.#", CultureInfo.InvariantCulture);
+    private static string Mm(double v) => LengthText.Decimals(v, 1);
 }

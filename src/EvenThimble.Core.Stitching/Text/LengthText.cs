@@ -22,11 +22,14 @@ public static class LengthText
 
     /// <summary>A length (mm) as a number alone.</summary>
     public static string Number(double mm, LengthUnit unit) =>
-        unit == LengthUnit.Inch ? (mm / MmPerInch).ToString("0.##", CultureInfo.InvariantCulture) : mm.ToString("0.#", CultureInfo.InvariantCulture);
+        unit == LengthUnit.Inch ? Decimals(mm / MmPerInch, 2) : Decimals(mm, 1);
 
     /// <summary>A small length (mm) such as a spacing as a number, to 0.01 mm or 0.0001 in.</summary>
     public static string Fine(double mm, LengthUnit unit) =>
-        unit == LengthUnit.Inch ? (mm / MmPerInch).ToString("0.####", CultureInfo.InvariantCulture) : mm.ToString("0.##", CultureInfo.InvariantCulture);
+        unit == LengthUnit.Inch ? Decimals(mm / MmPerInch, 4) : Decimals(mm, 2);
+
+    /// <summary>A number with at most so many decimals; what rounds to nothing has no sign.</summary>
+    public static string Decimals(double number, int most) => number.ToString($"0.{new string('#', most)}", CultureInfo.InvariantCulture) is var text && text == "-0" ? "0" : text;
 
     /// <summary>Two lengths (mm) as width × height with the unit.</summary>
     public static string Size(double width, double height, LengthUnit unit) => $"{Number(width, unit)} × {Number(height, unit)} {Name(unit)}";

@@ -20,7 +20,7 @@ public abstract record JobEdit
     public abstract string Label(Job before);
 
     /// <summary>Millimetres as the history writes them.</summary>
-    protected static string Mm(double v) => v.ToString("0.##", CultureInfo.InvariantCulture);
+    protected static string Mm(double v) => LengthText.Decimals(v, 2);
 }
 
 /// <summary>Several edits as one step of the history.</summary>

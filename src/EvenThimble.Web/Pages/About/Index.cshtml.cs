@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.Extensions.DependencyModel;
 
 namespace EvenThimble.Web.Pages;
 
@@ -9,18 +10,21 @@ public sealed class AboutModel(IWebHostEnvironment environment) : PageModel
     /// <summary>A package, its licence by short name, and the licence's text where it ships with the package.</summary>
     public sealed record Package(string Name, string Version, string Licence, string Text);
 
-    // Libraries of the server; those of the browser are listed by the script that brings them.
-    private static readonly Package[] Server =
-    [
-        new("ASP.NET Core", "10.0", "MIT", string.Empty),
-        new("Dapper", "2.1", "Apache-2.0", string.Empty),
-        new("DbUp", "6.1", "MIT", string.Empty),
-        new("Microsoft.Data.Sqlite", "10.0", "MIT", string.Empty),
-        new("NetTopologySuite", "2.6", "BSD-3-Clause", string.Empty),
-        new("Serilog", "10.0", "Apache-2.0", string.Empty),
-        new("SkiaSharp", "4.155", "MIT", string.Empty),
-        new("SQLite", "3", "public domain", string.Empty),
-    ];
+    // Licences of the server's libraries; which versions they are the build knows. Those of the browser are listed by the script that brings them.
+    private static readonly Dictionary<string, string> LicencesOfServer = new(StringComparer.OrdinalIgnoreCase)
+    {
+        ["Dapper"] = "Apache-2.0",
+        ["dbup-core"] = "MIT",
+        ["dbup-sqlite"] = "MIT",
+        ["Microsoft.Data.Sqlite"] = "MIT",
+        ["NetTopologySuite"] = "BSD-3-Clause",
+        ["Serilog"] = "Apache-2.0",
+        ["Serilog.AspNetCore"] = "Apache-2.0",
+        ["SkiaSharp"] = "MIT",
+        ["SkiaSharp.NativeAssets.Linux.NoDependencies"] = "MIT",
+        ["SQLitePCLRaw.core"] = "Apache-2.0",
+        ["System.IO.Hashing"] = "MIT",
+    };
 
     public IReadOnlyList<Package> Licences { get; private set; } = [];
 
@@ -28,6 +32,14 @@ public sealed class AboutModel(IWebHostEnvironment environment) : PageModel
     {
         var brought = environment.WebRootFileProvider.GetFileInfo("lib/licences.json");
         using var stream = brought.CreateReadStream();
-        Licences = [.. JsonSerializer.Deserialize<List<Package>>(stream, JsonSerializerOptions.Web)!, .. Server];
+        Licences = [.. JsonSerializer.Deserialize<List<Package>>(stream, JsonSerializerOptions.Web)!, .. Server()];
+    }
+
+    private static IEnumerable<Package> Server()
+    {
+        yield return new("ASP.NET Core", Environment.Version.ToString(), "MIT", string.Empty);
+        yield return new("SQLite", SQLitePCL.raw.sqlite3_libversion().utf8_to_string(), "public domain", string.Empty);
+        foreach (var library in DependencyContext.Load(typeof(AboutModel).Assembly)!.RuntimeLibraries.OrderBy(l => l.Name, StringComparer.OrdinalIgnoreCase))
+            if (LicencesOfServer.TryGetValue(library.Name, out var licence)) yield return new(library.Name, library.Version, licence, string.Empty);
     }
 }

@@ -1,0 +1,227 @@
+using System.Diagnostics;
+using System.Text.Json;
+using System.Text.RegularExpressions;
+using EvenThimble.Browser.Tests;
+using EvenThimble.Cli;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Stitch;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Scenario;
+using EvenThimble.Web.Workroom;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace EvenThimble.App.Tests;
+
+/// <summary>The command line, on real files in a folder of its own.</summary>
+public sealed class CommandLineTests : IDisposable
+{
+    private const string Hill = "<svg xmlns='http://www.w3.org/2000/svg' width='96mm' height='96mm' viewBox='0 0 96 96'><path id='sky' fill='#26385e' d='M4 4h88v50q-40 20 -88 0z'/><path id='edge' d='M6 70q40 -24 84 0' stroke='#d9a520' stroke-width='5' fill='none'/></svg>";
+    private readonly string _folder = Directory.CreateTempSubdirectory("thimble-line-").FullName;
+    private readonly StringWriter _says = new();
+    private readonly StringWriter _errors = new();
+
+    public CommandLineTests()
+    {
+        File.WriteAllText(Here("hill-by-night.svg"), Hill);
+        foreach (var design in DemoDesigns.All) File.WriteAllBytes(Here($"{Path.GetFileNameWithoutExtension(design.FileName)}.evth"), StitchFormats.Write(StitchFileKind.Evth2, design.Draw()));
+    }
+
+    public void Dispose() => Directory.Delete(_folder, recursive: true);
+
+    [Fact]
+    public async Task Stitch_writes_the_same_stitches_as_the_bench()
+    {
+        await using var server = await AppServer.StartAsync(demo: true);
+        using var http = new HttpClient { BaseAddress = new(server.Address) };
+        http.DefaultRequestHeaders.Add("X-Thimble-Token", Regex.Match(await http.GetStringAsync("/"), "thimble-token\" content=\"([^\"]+)").Groups[1].Value);
+        var desk = server.Services.GetRequiredService<JobDesk>();
+        async Task<string> Do(string address, params (string Name, string Value)[] values)
+        {
+            var form = values.Append(("version", $"{desk.Find(2)!.Stored.Version}")).Select(v => KeyValuePair.Create(v.Item1, v.Item2));
+            var answer = await http.PostAsync(address, new FormUrlEncodedContent(form));
+            return (await answer.EnsureSuccessStatusCode().Content.ReadAsStringAsync())!;
+        }
+
+        using var drawing = new MultipartFormDataContent { { new StringContent("1"), "version" }, { new ByteArrayContent(File.ReadAllBytes(Here("hill-by-night.svg"))), "file", "hill-by-night.svg" } };
+        var laid = await (await http.PostAsync("/jobs/2/part/drawing", drawing)).Content.ReadAsStringAsync();
+        await Do("/jobs/2/do/remove", ("parts", string.Join(',', desk.Find(2)!.Job.Order.Skip(1).Select(p => p.Id.Value))));
+        var last = desk.Find(2)!.Job.Order[0].Id;
+        var suggested = Regex.Matches(laid, "<option selected=\"selected\">([a-z ]+)</option>").Select(m => ("become", m.Groups[1].Value)).ToArray();
+        suggested.Length.ShouldBe(2);
+        await Do("/jobs/2/do/bring", [("token", Regex.Match(laid, "name=\"token\" value=\"([0-9a-f]+)\"").Groups[1].Value), ("width", "80"), .. suggested]);
+        await Do("/jobs/2/do/remove", ("parts", $"{last.Value}"));
+        await Do("/jobs/2/do/cloth", ("kind", ClothProfiles.All.Single(c => c.Name == "terry towel").Id));
+        var bench = desk.Find(2)!;
+
+        Run("stitch", Here("hill-by-night.svg"), "--width", "80", "--cloth", "terry towel", "-o", Here("hill.evth")).ShouldBe(0, _errors.ToString());
+        var written = Read("hill.evth");
+        var fromBench = StitchFormats.Read(StitchFormats.Write(StitchFileKind.Evth2, bench.Plan.ToFile("hill by night")), "bench.evth").File;
+        written.Stitches.Hash.ShouldBe(fromBench.Stitches.Hash);
+        written.Threads.Select(t => t.Label).ShouldBe(bench.Plan.Threads.Select(t => t.Label));
+    }
+
+    [Fact]
+    public void What_is_asked_of_shapes_decides_their_stitches()
+    {
+        Run("stitch", Here("hill-by-night.svg"), "--width", "80", "--way", "run", "-o", Here("run.evth")).ShouldBe(0);
+        Run("stitch", Here("hill-by-night.svg"), "--width", "80", "-o", Here("close.evth")).ShouldBe(0);
+        Run("stitch", Here("hill-by-night.svg"), "--width", "80", "--spacing", "0.8", "--angle", "30", "-o", Here("wide.evth")).ShouldBe(0);
+        var (run, close, wide) = (Read("run.evth").StitchCount, Read("close.evth").StitchCount, Read("wide.evth").StitchCount);
+        run.ShouldBeLessThan(wide / 2);
+        wide.ShouldBeLessThan(close * 2 / 3);
+        Read("wide.evth").Bounds.Width.ShouldBe(88 * 80 / 96.0, 1.5);
+    }
+
+    [Fact]
+    public void Every_kind_is_converted_by_its_ending_with_the_same_stitches()
+    {
+        var planet = Read("ringed-planet.evth");
+        foreach (var ending in new[] { "csv", "svg", "gcode", "evth" })
+        {
+            Run("convert", Here("ringed-planet.evth"), "-o", Here($"there.{ending}")).ShouldBe(0, _errors.ToString());
+            Run("convert", Here($"there.{ending}"), "-o", Here($"back-{ending}.evth"), "--revision", "1").ShouldBe(0, _errors.ToString());
+            Read($"back-{ending}.evth").StitchCount.ShouldBe(planet.StitchCount, ending);
+            Read($"back-{ending}.evth").Bounds.Width.ShouldBe(planet.Bounds.Width, 0.11, ending);
+        }
+
+        File.ReadAllBytes(Here("back-evth.evth")).Length.ShouldBeLessThan(File.ReadAllBytes(Here("there.evth")).Length);
+    }
+
+    [Fact]
+    public void Many_files_go_into_a_folder_and_what_is_refused_stops_none_of_the_others()
+    {
+        File.WriteAllText(Here("broken.evth"), "no stitches at all");
+        var inputs = Directory.GetFiles(_folder, "*.evth").Append(Here("never there.evth")).ToArray();
+        Run(["convert", .. inputs, "--to", "csv", "-o", Here("tables"), "--json"]).ShouldBe(1);
+        Directory.GetFiles(Here("tables")).Length.ShouldBe(DemoDesigns.All.Count);
+        _errors.ToString().ShouldContain("never there.evth: There is no such file.");
+        var told = JsonDocument.Parse(_says.ToString()).RootElement.GetProperty("files").EnumerateArray().ToList();
+        told.Count.ShouldBe(inputs.Length);
+        told.Count(f => f.GetProperty("refused").ValueKind == JsonValueKind.String && f.GetProperty("out").ValueKind == JsonValueKind.Null).ShouldBe(2);
+        told.Where(f => f.GetProperty("refused").ValueKind == JsonValueKind.Null).ShouldAllBe(f => f.GetProperty("figures").GetProperty("stitches").GetInt32() > 100);
+    }
+
+    [Fact]
+    public void What_is_there_already_stays_unless_it_is_forced()
+    {
+        File.WriteAllText(Here("kept.csv"), "mine");
+        Run("convert", Here("ringed-planet.evth"), "-o", Here("kept.csv")).ShouldBe(1);
+        _errors.ToString().ShouldContain("--force");
+        File.ReadAllText(Here("kept.csv")).ShouldBe("mine");
+        Run("convert", Here("ringed-planet.evth"), "-o", Here("kept.csv"), "--force").ShouldBe(0);
+        File.ReadAllText(Here("kept.csv")).ShouldNotBe("mine");
+
+        Directory.CreateDirectory(Here("other"));
+        File.Copy(Here("ringed-planet.evth"), Here("other/ringed-planet.evth"));
+        Run("convert", Here("ringed-planet.evth"), Here("other/ringed-planet.evth"), "-o", Here("both"), "--force").ShouldBe(1);
+        _errors.ToString().ShouldContain("of the same name");
+    }
+
+    [Fact]
+    public void Resizing_makes_stitches_anew_or_stretches_them()
+    {
+        var planet = Read("ringed-planet.evth");
+        Run("resize", Here("ringed-planet.evth"), "--percent", "80", "-o", Here("less.evth")).ShouldBe(0);
+        Run("resize", Here("ringed-planet.evth"), "--percent", "80", "--stretch", "-o", Here("same.evth")).ShouldBe(0);
+        Run("resize", Here("ringed-planet.evth"), "--percent", "80", "--spacing-percent", "150", "-o", Here("light.evth")).ShouldBe(0);
+        foreach (var name in new[] { "less.evth", "same.evth", "light.evth" }) Read(name).Bounds.Width.ShouldBe(planet.Bounds.Width * 0.8, 0.6, name);
+        Math.Abs(Read("same.evth").StitchCount - planet.StitchCount).ShouldBeLessThan(planet.StitchCount / 50);
+        Read("less.evth").StitchCount.ShouldBeLessThan(planet.StitchCount * 9 / 10);
+        Read("light.evth").StitchCount.ShouldBeLessThan(Read("less.evth").StitchCount * 9 / 10);
+    }
+
+    [Fact]
+    public void Merging_lays_designs_over_each_other_and_leaves_out_what_is_hidden()
+    {
+        var (dome, planet) = (Read("dome-crest.evth"), Read("ringed-planet.evth"));
+        Run("merge", Here("dome-crest.evth"), Here("ringed-planet.evth"), "-o", Here("both.evth")).ShouldBe(0);
+        Run("merge", Here("dome-crest.evth"), Here("ringed-planet.evth"), "--only-seen", "-o", Here("seen.evth")).ShouldBe(0);
+        var both = Read("both.evth");
+        Math.Abs(both.StitchCount - dome.StitchCount - planet.StitchCount).ShouldBeLessThan(40);
+        both.Bounds.Width.ShouldBe(Math.Max(dome.Bounds.MaxX, planet.Bounds.MaxX) - Math.Min(dome.Bounds.MinX, planet.Bounds.MinX), 0.01);
+        Read("seen.evth").StitchCount.ShouldBeLessThan(both.StitchCount - 100);
+    }
+
+    [Fact]
+    public void A_check_tells_what_the_machine_makes_of_it_and_trouble_is_a_refusal()
+    {
+        Run("check", Here("ringed-planet.evth"), "--machine", "heron-200").ShouldBe(0, _says.ToString());
+        _says.ToString().ShouldContain("Heron 200");
+        Run("resize", Here("ringed-planet.evth"), "--percent", "300", "-o", Here("huge.evth")).ShouldBe(0, _errors.ToString());
+        _says.GetStringBuilder().Clear();
+        Run("check", Here("huge.evth"), "--machine", "heron-200", "--hoop", "130x180", "--json").ShouldBe(1);
+        var figures = JsonDocument.Parse(_says.ToString()).RootElement.GetProperty("files")[0].GetProperty("figures");
+        figures.GetProperty("ready").GetBoolean().ShouldBeFalse();
+        figures.GetProperty("findings").EnumerateArray().ShouldContain(f => f.GetProperty("level").GetString() == "trouble" && f.GetProperty("says").GetString()!.Length > 20);
+    }
+
+    [Fact]
+    public void A_picture_is_as_large_as_it_is_asked_to_be()
+    {
+        var planet = Read("ringed-planet.evth");
+        Run("picture", Here("ringed-planet.evth"), "-o", Here("thread.png"), "--px-per-mm", "6", "--cloth", "denim").ShouldBe(0, _errors.ToString());
+        Run("picture", Here("ringed-planet.evth"), "-o", Here("lines.png"), "--px-per-mm", "6", "--lines").ShouldBe(0, _errors.ToString());
+        var png = File.ReadAllBytes(Here("thread.png"));
+        ((double)System.Buffers.Binary.BinaryPrimitives.ReadInt32BigEndian(png.AsSpan(16))).ShouldBe((planet.Bounds.Width + 4) * 6, 2);
+        png.ShouldNotBe(File.ReadAllBytes(Here("lines.png")));
+    }
+
+    [Theory]
+    [InlineData("stitch hill-by-night.svg -o out.evth", "--width")]
+    [InlineData("stitch hill-by-night.svg --width 90 --cloth chainmail -o out.evth", "no cloth")]
+    [InlineData("stitch hill-by-night.svg --width 90 --way knit -o out.evth", "knit")]
+    [InlineData("convert ringed-planet.evth -o out.docx", "no ending of a stitch file")]
+    [InlineData("convert ringed-planet.evth -o out.evth --revision 3", "revisions 1 and 2")]
+    [InlineData("convert -o out.evth", "in")]
+    [InlineData("merge ringed-planet.evth -o out.evth", "two files")]
+    [InlineData("check ringed-planet.evth --machine loom", "heron-200")]
+    [InlineData("check ringed-planet.evth --machine heron-200 --hoop 9x9", "no hoop")]
+    [InlineData("resize ringed-planet.evth --percent 80 --stretch --spacing-percent 90 -o out.evth", "either")]
+    [InlineData("picture ringed-planet.evth --px-per-mm 100000 -o out.png", "pixels to the millimetre")]
+    [InlineData("knit ringed-planet.evth", "knit")]
+    public void What_is_written_wrongly_is_told_and_does_nothing(string line, string says)
+    {
+        var before = Directory.GetFiles(_folder).Length;
+        Run([.. line.Split(' ').Select(w => w.Contains('.') && !w.StartsWith('-') ? Here(w) : w)]).ShouldBe(2);
+        _errors.ToString().ShouldContain(says);
+        Directory.GetFiles(_folder).Length.ShouldBe(before);
+    }
+
+    [Theory]
+    [InlineData("stitch hill-by-night.svg --width 9000 -o out.evth", "not a width")]
+    [InlineData("stitch ringed-planet.evth --width 90 -o out.evth", "ringed-planet.evth: ")]
+    [InlineData("stitch hill-by-night.svg --width 90 --spacing 44 -o out.evth", "can be from")]
+    [InlineData("resize ringed-planet.evth --percent 0 -o out.evth", "ringed-planet.evth: ")]
+    [InlineData("convert hill-by-night.svg -o out.evth", "hill-by-night.svg: ")]
+    public void What_cannot_be_done_is_refused_in_a_sentence_and_writes_nothing(string line, string says)
+    {
+        var before = Directory.GetFiles(_folder).Length;
+        Run([.. line.Split(' ').Select(w => w.Contains('.') && !w.StartsWith('-') ? Here(w) : w)]).ShouldBe(1, _says.ToString());
+        _errors.ToString().ShouldContain(says);
+        Directory.GetFiles(_folder).Length.ShouldBe(before);
+    }
+
+    [Fact]
+    public void The_program_itself_answers_with_its_exit_code()
+    {
+        Program("convert", Here("ringed-planet.evth"), "-o", Here("p.csv")).ShouldBe(0);
+        File.Exists(Here("p.csv")).ShouldBeTrue();
+        Program("convert", Here("ringed-planet.evth"), "-o", Here("p.csv")).ShouldBe(1);
+        Program("convert", Here("ringed-planet.evth")).ShouldBe(2);
+        Program("--help").ShouldBe(0);
+    }
+
+    private static int Program(params string[] args)
+    {
+        using var process = Process.Start(new ProcessStartInfo("dotnet", [typeof(CommandLine).Assembly.Location, .. args]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        process.StandardOutput.ReadToEnd();
+        process.WaitForExit();
+        return process.ExitCode;
+    }
+
+    private int Run(params string[] args) => CommandLine.Run(args, _says, _errors);
+
+    private StitchFile Read(string name) => StitchFormats.Read(File.ReadAllBytes(Here(name)), name).File;
+
+    private string Here(string name) => Path.Combine(_folder, name);
+}

@@ -1,0 +1,98 @@
+using System.IO.Compression;
+using System.Security.Cryptography;
+using EvenThimble.Browser.Tests;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Storage;
+using EvenThimble.Web.Workroom;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace EvenThimble.App.Tests;
+
+/// <summary>
+/// A database as the program wrote it when documents had version 3: the two demo jobs with edits made on their pages, one of them undone, and a job that was deleted. Three satin shapes were
+/// taken out of the sampler: where points lie on one circle, their triangles are chosen otherwise today.
+/// </summary>
+public sealed class DatabaseOfVersion3Tests
+{
+    // SHA-256 of the stitch tables that the program exported then.
+    private static readonly Dictionary<long, string> Tables = new()
+    {
+        [1] = "7b96ac850f0352c1748217994df6c631cc827aab87beff9656ad4719ebbe22da",
+        [2] = "aec83d26842825d3c855318f96c62fede4dc43c35b7fcfcf50f19451d36121e7",
+    };
+
+    [Fact]
+    public async Task It_opens_upgraded_with_all_stitches_the_same_and_its_history()
+    {
+        await using var server = await AppServer.StartAsync(demo: false);
+        await server.StoppedAsync(() => Unpack(Path.Combine(server.Data, "even-thimble.db")));
+        using var http = new HttpClient { BaseAddress = new(server.Address) };
+        foreach (var (job, hash) in Tables) Convert.ToHexStringLower(SHA256.HashData(await http.GetByteArrayAsync($"/jobs/{job}/export/csv"))).ShouldBe(hash, $"job {job}");
+
+        var jobs = server.Services.GetRequiredService<JobStore>();
+        jobs.History(1).Select(h => h.Label).Reverse().ShouldBe(
+        [
+            "Opened Comet over the dome", "Split Noon straw into 8 parts at its jumps", "Recoloured Pale honey to Fenlight 2009 Noon straw", "Made Noon straw 120 % of its size", "Made Noon slate blue lighter: spacing 110 %",
+            "Keeps Noon straw whole where it is covered", "Turned Noon straw by 12°", "Left out the underlay of Deep fern", "Hid Noon straw, 2",
+        ]);
+        var stored = jobs.Find(1)!;
+        (stored.Version, stored.Position, stored.CanUndo, stored.CanRedo).ShouldBe((12L, 7L, true, true));
+        stored = jobs.GoTo(1, stored.Version, 8);
+        stored.Job.Order.Find(new PartId(5))!.Hidden.ShouldBeTrue();
+        for (; stored.CanUndo; stored = jobs.GoTo(1, stored.Version, stored.Before!.Value))
+        {
+        }
+
+        stored.Job.Order.Count.ShouldBe(4);
+        jobs.Find(3).ShouldBeNull();
+        jobs.Restore(3).ShouldBeTrue();
+        jobs.Find(3)!.Job.Order[0].Placement.Mirrored.ShouldBeTrue();
+
+        // The design's own file, which the job knows by its hash, is there byte for byte.
+        var original = ((DesignContent)stored.Job.Pieces[0].Content).Original!;
+        var design = server.Services.GetRequiredService<DesignStore>();
+        design.Original(original)!.Value.Bytes.Length.ShouldBeGreaterThan(10_000);
+        BlobHash.Of(design.Original(original)!.Value.Bytes).Hex.ShouldBe(original);
+    }
+
+    [Fact]
+    public void An_upgrade_that_is_cut_off_leaves_the_database_as_it_was()
+    {
+        var folder = Directory.CreateTempSubdirectory("thimble-").FullName;
+        var file = Path.Combine(folder, "even-thimble.db");
+        try
+        {
+            Unpack(file);
+            using (var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={file}"))
+            {
+                connection.Open();
+                Dapper.SqlMapper.Execute(connection, "CREATE TRIGGER cut BEFORE UPDATE ON revision WHEN NEW.job_id = 2 AND NEW.position = 5 BEGIN SELECT RAISE(ABORT, 'cut off'); END");
+            }
+
+            Should.Throw<StorageException>(() => Database.Open(folder));
+            using (var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={file}"))
+            {
+                connection.Open();
+                Dapper.SqlMapper.ExecuteScalar<long>(connection, "SELECT count(*) FROM revision WHERE length(document) > 1000").ShouldBe(18);
+                Dapper.SqlMapper.Execute(connection, "DROP TRIGGER cut");
+            }
+
+            var database = Database.Open(folder);
+            new JobStore(database, new ShapeStore(database), TimeProvider.System).Find(2)!.Job.Order.Count.ShouldBe(14);
+        }
+        finally
+        {
+            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+
+    private static void Unpack(string file)
+    {
+        using var packed = new GZipStream(File.OpenRead(Path.Combine(AppContext.BaseDirectory, "Data", "database-of-version-3.db.gz")), CompressionMode.Decompress);
+        foreach (var old in Directory.GetFiles(Path.GetDirectoryName(file)!, "even-thimble.db*")) File.Delete(old);
+        using var unpacked = File.Create(file);
+        packed.CopyTo(unpacked);
+    }
+}
