@@ -30,27 +30,27 @@ public static class Sequencer
         memory ??= new();
         var builder = new StitchBuilder(job.Order.Sum(p => p.Slices.Sum(s => s.Count)) + (4 * job.Order.Count));
         var ranges = new List<(Part Part, int First)>();
-        Stretch? before = null;
+        Stint? before = null;
         foreach (var part in job.Order)
         {
             cancel.ThrowIfCancellationRequested();
             var start = -1;
-            foreach (var stretch in Stretches(part, job, source, memory, cancel))
+            foreach (var stint in Stints(part, job, source, memory, cancel))
             {
-                if (stretch.Blob.Count == 0) continue;
-                if (stretch.GoesOnFrom(before, builder.Count == 0))
+                if (stint.Blob.Count == 0) continue;
+                if (stint.GoesOnFrom(before, builder.Count == 0))
                 {
                     if (start < 0) start = builder.Count;
-                    Append(builder, stretch, stretch.First);
+                    Append(builder, stint, stint.First);
                 }
                 else
                 {
-                    var cut = Finish(builder, before, stretch);
+                    var cut = Finish(builder, before, stint);
                     if (start < 0) start = builder.Count;
-                    AppendFresh(builder, stretch, tied: cut && stretch.CutBefore, goesOn: !cut && before is not null && stretch.IsOneWith(before));
+                    AppendFresh(builder, stint, tied: cut && stint.CutBefore, goesOn: !cut && before is not null && stint.IsOneWith(before));
                 }
 
-                before = stretch;
+                before = stint;
             }
 
             ranges.Add((part, start < 0 ? builder.Count : start));
@@ -67,7 +67,7 @@ public static class Sequencer
     /// <param name="End">The one after the last.</param>
     /// <param name="Place">Where they lie in the job.</param>
     /// <param name="Slice">The slice, where they are those of a stored blob as it came.</param>
-    private sealed record Stretch(Part Part, StitchBlob Blob, int First, int End, Placement Place, StitchSlice? Slice)
+    private sealed record Stint(Part Part, StitchBlob Blob, int First, int End, Placement Place, StitchSlice? Slice)
     {
         /// <summary>What it is of a stored blob, when it is of one at all.</summary>
         public StitchSlice? Of { get; init; }
@@ -77,10 +77,10 @@ public static class Sequencer
         public bool CutAfter => Of is { CutAfter: true };
 
         /// <summary>Whether the user parted it from what is sewn just before, and did nothing else to either: the thread goes on.</summary>
-        public bool IsOneWith(Stretch before) => Of is { } mine && before.Of is { } theirs && theirs.GoesOnIn(mine) && mine.CutBefore && before.Place == Place;
+        public bool IsOneWith(Stint before) => Of is { } mine && before.Of is { } theirs && theirs.GoesOnIn(mine) && mine.CutBefore && before.Place == Place;
 
         /// <summary>Whether these are the records that followed the others when they came, with nothing done to either.</summary>
-        public bool GoesOnFrom(Stretch? before, bool isFirst)
+        public bool GoesOnFrom(Stint? before, bool isFirst)
         {
             if (Slice is not { } slice) return false;
             if (before is null) return isFirst && slice.First == 0;
@@ -89,7 +89,7 @@ public static class Sequencer
         }
     }
 
-    private static IEnumerable<Stretch> Stretches(Part part, Job job, IStitchSource source, StitchMemory memory, CancellationToken cancel)
+    private static IEnumerable<Stint> Stints(Part part, Job job, IStitchSource source, StitchMemory memory, CancellationToken cancel)
     {
         if (part.Drawn is { } drawn)
         {
@@ -127,7 +127,7 @@ public static class Sequencer
     }
 
     /// <summary>Ends what was sewn before: no leap to where it once went on, and a trim where the thread would lie across the cloth. Tells whether the thread is cut there.</summary>
-    private static bool Finish(StitchBuilder builder, Stretch? before, Stretch next)
+    private static bool Finish(StitchBuilder builder, Stint? before, Stint next)
     {
         if (before is null) return true;
         builder.DropTrailingJumps();
@@ -160,52 +160,52 @@ public static class Sequencer
     }
 
     /// <summary>Where the needle must be before the first stitch: the last leap before it, else the stitch itself.</summary>
-    private static Point StartOf(Stretch stretch)
+    private static Point StartOf(Stint stint)
     {
-        var first = FirstStitch(stretch);
-        if (first >= stretch.End) return stretch.Place.Place(stretch.Blob.At(stretch.First));
-        var led = first > stretch.First && stretch.Blob.Kinds[first - 1] == StitchKind.Jump;
-        return stretch.Place.Place(stretch.Blob.At(led ? first - 1 : first));
+        var first = FirstStitch(stint);
+        if (first >= stint.End) return stint.Place.Place(stint.Blob.At(stint.First));
+        var led = first > stint.First && stint.Blob.Kinds[first - 1] == StitchKind.Jump;
+        return stint.Place.Place(stint.Blob.At(led ? first - 1 : first));
     }
 
-    private static void AppendFresh(StitchBuilder builder, Stretch stretch, bool tied, bool goesOn)
+    private static void AppendFresh(StitchBuilder builder, Stint stint, bool tied, bool goesOn)
     {
-        var start = StartOf(stretch);
+        var start = StartOf(stint);
         if (builder.Count == 0 || (builder.Needle != start && !goesOn)) builder.Jump(start);
 
         // Stops that stood before the first stitch are messages to the operator and stay.
-        var first = FirstStitch(stretch);
-        for (var i = stretch.First; i < first; i++)
-            if (stretch.Blob.Kinds[i] == StitchKind.Stop)
-                builder.Stop(stretch.Blob.Messages.GetValueOrDefault(i, string.Empty));
-        if (tied && first < stretch.End - 1 && !IsTied(i => first + i < stretch.End && stretch.Blob.Kinds[first + i] == StitchKind.Stitch ? stretch.Place.Place(stretch.Blob.At(first + i)) : null))
+        var first = FirstStitch(stint);
+        for (var i = stint.First; i < first; i++)
+            if (stint.Blob.Kinds[i] == StitchKind.Stop)
+                builder.Stop(stint.Blob.Messages.GetValueOrDefault(i, string.Empty));
+        if (tied && first < stint.End - 1 && !IsTied(i => first + i < stint.End && stint.Blob.Kinds[first + i] == StitchKind.Stitch ? stint.Place.Place(stint.Blob.At(first + i)) : null))
         {
-            var (at, on) = (stretch.Place.Place(stretch.Blob.At(first)), first + 1);
-            while (on < stretch.End - 1 && stretch.Place.Place(stretch.Blob.At(on)).DistanceTo(at) < Limits.TieStitch / 2) on++;
+            var (at, on) = (stint.Place.Place(stint.Blob.At(first)), first + 1);
+            while (on < stint.End - 1 && stint.Place.Place(stint.Blob.At(on)).DistanceTo(at) < Limits.TieStitch / 2) on++;
             builder.Stitch(at);
-            Ties.Tie(builder, at, stretch.Place.Place(stretch.Blob.At(on)));
+            Ties.Tie(builder, at, stint.Place.Place(stint.Blob.At(on)));
             first++;
         }
 
-        Append(builder, stretch, first);
+        Append(builder, stint, first);
     }
 
-    private static int FirstStitch(Stretch stretch)
+    private static int FirstStitch(Stint stint)
     {
-        var i = stretch.First;
-        while (i < stretch.End && stretch.Blob.Kinds[i] != StitchKind.Stitch) i++;
+        var i = stint.First;
+        while (i < stint.End && stint.Blob.Kinds[i] != StitchKind.Stitch) i++;
         return i;
     }
 
-    private static void Append(StitchBuilder builder, Stretch stretch, int first)
+    private static void Append(StitchBuilder builder, Stint stint, int first)
     {
-        var blob = stretch.Blob;
-        for (var i = first; i < stretch.End; i++)
+        var blob = stint.Blob;
+        for (var i = first; i < stint.End; i++)
         {
             switch (blob.Kinds[i])
             {
                 case StitchKind.Stitch or StitchKind.Jump:
-                    builder.Add(blob.Kinds[i], stretch.Place.Place(blob.At(i)));
+                    builder.Add(blob.Kinds[i], stint.Place.Place(blob.At(i)));
                     break;
                 case StitchKind.Trim:
                     builder.Trim();

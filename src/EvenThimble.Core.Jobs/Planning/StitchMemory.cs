@@ -18,12 +18,12 @@ public sealed class StitchMemory
     /// <summary>What of a cloth the stitches depend on, with the shape and its settings.</summary>
     private readonly record struct Drawing(DrawnShape Shape, StitchSettings Settings, Sizing Size, double SatinSpacing, double FillSpacing, UnderlayLayers SatinUnderlay, UnderlayLayers FillUnderlay, double Compensation);
 
-    private readonly record struct Stretch(BlobHash Blob, int First, int Count);
+    private readonly record struct BlobRange(BlobHash Blob, int First, int Count);
 
-    private readonly record struct Reworking(Stretch Of, Sizing Size, Rework Rework);
+    private readonly record struct Reworking(BlobRange Of, Sizing Size, Rework Rework);
 
     private readonly RecentlyMade<Drawing, StitchBlob> _drawn = new(MostRecords, b => b.Count + WeightOfOne);
-    private readonly RecentlyMade<Stretch, ReadStitches> _read = new(MostRecords, r => r.Stitches.Count + WeightOfOne);
+    private readonly RecentlyMade<BlobRange, ReadStitches> _read = new(MostRecords, r => r.Stitches.Count + WeightOfOne);
     private readonly RecentlyMade<Reworking, StitchBlob> _reworked = new(MostRecords, b => b.Count + WeightOfOne);
 
     /// <summary>The stitches of a shape at a size on a cloth.</summary>

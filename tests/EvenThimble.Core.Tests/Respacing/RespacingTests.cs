@@ -29,7 +29,7 @@ public class RespacingTests
         foreach (var (blob, from, to, grows) in new[] { (fill, new Point(3, -14), new Point(3, 22), 2), (satin, new Point(2, 2.5), new Point(58, 2.5), 1) })
         {
             var made = At(blob, scale);
-            var (before, after) = (Worn.UsualSpacing(blob, from, to), Worn.UsualSpacing(made, from * scale, to * scale));
+            var (before, after) = (StitchLook.UsualSpacing(blob, from, to), StitchLook.UsualSpacing(made, from * scale, to * scale));
             (after / before).ShouldBeInRange(0.9, 1.1);
             var box = Designs.Scaled(blob.BoundsOf(0, blob.Count), scale);
             var now = made.BoundsOf(0, made.Count);
@@ -49,7 +49,7 @@ public class RespacingTests
     {
         var blob = Stitched(FillSewing.Sew(Area.Of([[new(0, 0), new(40, 0), new(40, 30), new(0, 30)]])[0], new RowFill(0), []));
         var made = Respacer.Make(ReadStitches.Of(blob), Sizing.Original, new() { SpacingTimes = times });
-        (Worn.UsualSpacing(made, new(20, 1), new(20, 29)) / Worn.UsualSpacing(blob, new(20, 1), new(20, 29))).ShouldBe(times, times * 0.1);
+        (StitchLook.UsualSpacing(made, new(20, 1), new(20, 29)) / StitchLook.UsualSpacing(blob, new(20, 1), new(20, 29))).ShouldBe(times, times * 0.1);
         var (a, b) = (blob.BoundsOf(0, blob.Count), made.BoundsOf(0, made.Count));
         Math.Abs(a.Width - b.Width).ShouldBeLessThan(0.3);
         Math.Abs(a.Height - b.Height).ShouldBeLessThan(0.5);
@@ -85,7 +85,7 @@ public class RespacingTests
             (under, gone) = (under + read.Under, gone + blob.CountOf(StitchKind.Stitch) - made.CountOf(StitchKind.Stitch));
             var box = blob.BoundsOf(0, blob.Count);
             if (box.Width * box.Height > 30_000) continue;
-            Worn.Alike(Worn.Picture(blob, box), Worn.Picture(made, box)).ShouldBeGreaterThan(0.96, $"{design.Title}, {part.Thread.Name}");
+            StitchLook.Alike(StitchLook.Picture(blob, box), StitchLook.Picture(made, box)).ShouldBeGreaterThan(0.96, $"{design.Title}, {part.Thread.Name}");
         }
 
         // Ways that lead from section to section stay.
@@ -99,8 +99,8 @@ public class RespacingTests
         var builder = new StitchBuilder();
         Ties.Add(builder, [new(-6, 0), new(-3, 0), .. run.SelectMany(p => new[] { p, p + new Point(0.2, 0) }), new(63, 0), new(66, 0)]);
         var made = Respacer.Make(ReadStitches.Of(builder.ToBlob()), Sizing.Original, new() { ShorterThanMm = 0.5 });
-        Worn.LengthsWithoutTies(made).Min().ShouldBeGreaterThanOrEqualTo(0.5);
-        Worn.Stitches(made).Take(4).ShouldAllBe(s => s.A.DistanceTo(s.B) < 0.75);
+        StitchLook.LengthsWithoutTies(made).Min().ShouldBeGreaterThanOrEqualTo(0.5);
+        StitchLook.Stitches(made).Take(4).ShouldAllBe(s => s.A.DistanceTo(s.B) < 0.75);
         made.At(1).DistanceTo(new(-6, 0)).ShouldBeLessThan(0.01);
     }
 
@@ -177,7 +177,7 @@ public class RespacingTests
     {
         var way = new StitchBuilder();
         foreach (var x in new[] { 0.0, 9, 18, 27, 36, 37, 48 }) way.Stitch(new(x, 0));
-        Worn.Stitches(At(way.ToBlob(), 2)).ShouldAllBe(s => s.A.DistanceTo(s.B) <= Limits.LongestStitch);
+        StitchLook.Stitches(At(way.ToBlob(), 2)).ShouldAllBe(s => s.A.DistanceTo(s.B) <= Limits.LongestStitch);
     }
 
     [Fact]

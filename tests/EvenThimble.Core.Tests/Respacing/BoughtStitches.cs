@@ -7,7 +7,7 @@ namespace EvenThimble.Core.Tests.Respacing;
 /// Stitches made in plain ways that are not the engine's, as they come in bought designs: rows counted from the edge, from a grid or at random, joined by steps or on the slant, throws
 /// square on one way and slanted on the other, needle points on a grid of a tenth of a millimetre.
 /// </summary>
-internal static class Foreign
+internal static class BoughtStitches
 {
     /// <summary>How a row leads to the next.</summary>
     public enum Joint

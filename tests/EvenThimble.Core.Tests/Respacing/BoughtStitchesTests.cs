@@ -9,7 +9,7 @@ using Xunit;
 namespace EvenThimble.Core.Tests.Respacing;
 
 /// <summary>Stitches that the engine did not make, read and re-spaced, as they come and on tenths of a millimetre.</summary>
-public class ForeignTests
+public class BoughtStitchesTests
 {
     private const int TieStitches = 4;
 
@@ -27,9 +27,9 @@ public class ForeignTests
     [InlineData(true)]
     public void They_are_read_as_what_they_are(bool onTenths)
     {
-        foreach (var sample in Foreign.All)
+        foreach (var sample in BoughtStitches.All)
         {
-            var read = ReadStitches.Of(onTenths ? Foreign.OnTenths(sample.Stitches) : sample.Stitches);
+            var read = ReadStitches.Of(onTenths ? BoughtStitches.OnTenths(sample.Stitches) : sample.Stitches);
             read.Kind.ShouldBe(sample.IsSatin ? PassageKind.Satin : PassageKind.Fill, sample.Name);
             read.Confidence.ShouldBeGreaterThan(0.6, sample.Name);
         }
@@ -39,17 +39,17 @@ public class ForeignTests
     [MemberData(nameof(Sizes))]
     public void Their_spacing_their_count_and_their_edges_follow(double scale, bool onTenths)
     {
-        foreach (var sample in Foreign.All)
+        foreach (var sample in BoughtStitches.All)
         {
-            var blob = onTenths ? Foreign.OnTenths(sample.Stitches) : sample.Stitches;
+            var blob = onTenths ? BoughtStitches.OnTenths(sample.Stitches) : sample.Stitches;
             var made = Respacer.Make(ReadStitches.Of(blob), new(scale, scale), default);
             var (name, count) = ($"{sample.Name} at {scale}", made.CountOf(StitchKind.Stitch) / (double)blob.CountOf(StitchKind.Stitch));
             if (sample.From != sample.To && (!sample.IsSatin || sample.Width * scale > 1.05))
-                (Worn.UsualSpacing(made, sample.From * scale, sample.To * scale) / Worn.UsualSpacing(blob, sample.From, sample.To)).ShouldBeInRange(0.9, 1.1, name);
+                (StitchLook.UsualSpacing(made, sample.From * scale, sample.To * scale) / StitchLook.UsualSpacing(blob, sample.From, sample.To)).ShouldBeInRange(0.9, 1.1, name);
 
             // Rows of few stitches keep both ends; throws wider than 7 mm are split.
             if (sample.IsSatin ? sample.Width * scale <= 7 : sample.HasLongRows) (count / Math.Pow(scale, sample.IsSatin ? 1 : 2)).ShouldBeInRange(0.85, 1.15, name);
-            var lengths = Worn.LengthsWithoutTies(made);
+            var lengths = StitchLook.LengthsWithoutTies(made);
             lengths.Max().ShouldBeLessThan(12.1, name);
             ((double)lengths.Count(l => l < 0.4 - 1e-9)).ShouldBeLessThan((0.01 * lengths.Count) + 4, name); // a tip's last rows are as short as ties
             if (sample.IsSatin) continue;
@@ -66,14 +66,14 @@ public class ForeignTests
     [InlineData(2.0)]
     public void Satins_look_the_same(double scale)
     {
-        foreach (var sample in Foreign.All.Where(s => s.IsSatin && s.Name.Contains("0.4", StringComparison.Ordinal)))
+        foreach (var sample in BoughtStitches.All.Where(s => s.IsSatin && s.Name.Contains("0.4", StringComparison.Ordinal)))
         {
             var box = Designs.Scaled(sample.Stitches.BoundsOf(0, sample.Stitches.Count), scale);
             var gap = 0.45 * Math.Max(1, scale);
             var made = Respacer.Make(ReadStitches.Of(sample.Stitches), new(scale, scale), default);
-            var (before, after) = (Worn.Patch(sample.Stitches, box, gap, scale), Worn.Patch(made, box, gap));
-            Worn.Alike(before, after).ShouldBeGreaterThan(0.965, $"{sample.Name} at {scale}");
-            Worn.EdgeErrors(before, after, box).Edge.ShouldBeLessThanOrEqualTo(0.3, $"{sample.Name} at {scale}");
+            var (before, after) = (StitchLook.Patch(sample.Stitches, box, gap, scale), StitchLook.Patch(made, box, gap));
+            StitchLook.Alike(before, after).ShouldBeGreaterThan(0.965, $"{sample.Name} at {scale}");
+            StitchLook.EdgeErrors(before, after, box).Edge.ShouldBeLessThanOrEqualTo(0.3, $"{sample.Name} at {scale}");
         }
     }
 

@@ -7,7 +7,7 @@ using SkiaSharp;
 namespace EvenThimble.Core.Tests.Respacing;
 
 /// <summary>What stitches look like and how they are made up, measured without the code that reads or makes them.</summary>
-internal static class Worn
+internal static class StitchLook
 {
     public const double PixelsPerMm = 10;
 
