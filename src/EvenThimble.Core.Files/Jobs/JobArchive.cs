@@ -25,7 +25,8 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
     /// <summary>The ending of such files.</summary>
     public const string Extension = ".evjob";
 
-    private const int MostEntries = 2_000;
+    // A part names at most its shape or its stitches, and the file they came in.
+    private const int MostEntries = 3 * Job.MostParts;
     private const long LargestEntry = 128L << 20;
     private const long LargestAltogether = 512L << 20;
     private const int MostRatio = 200;

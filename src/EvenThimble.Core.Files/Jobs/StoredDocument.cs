@@ -155,7 +155,8 @@ internal sealed record StoredDocument(
         ImmutableArray<Piece> pieces = [.. Pieces.Select(p => new Piece(new(p.Id), p.Name, contents[p.Content], p.At?.ToPlacement() ?? Placement.AsItCame))];
         var byId = pieces.ToDictionary(p => p.Id);
         var made = pieces.Select(p => p.Content).Distinct().ToDictionary(c => c, c => c.Parts.ToDictionary(m => m.Key));
-        var parts = Parts.SelectMany(Each).Select(p =>
+        var most = pieces.Sum(p => p.Content.Parts.Length);
+        var parts = Parts.SelectMany(Each).Select((p, i) => i < most ? p : throw new InvalidDataException("The stored job has more parts than its pieces make.")).Select(p =>
         {
             var piece = byId[new(p.Of)];
             var its = made[piece.Content][new(p.Key)];
@@ -211,7 +212,6 @@ internal sealed record StoredDocument(
     private static IEnumerable<StoredPart> Each(StoredPart run)
     {
         if (run.Run <= 1) return [run];
-        if (run.Run > Core.Jobs.Job.MostParts) throw new InvalidDataException("The stored job has more parts than a job can have.");
         var first = Number(run.Key) ?? throw new InvalidDataException("The stored job has a run of parts without numbers.");
         return Enumerable.Range(0, run.Run).Select(i => run with { Id = run.Id + i, Key = PartKey.Numbered(first + i).Text, Run = 0 });
     }

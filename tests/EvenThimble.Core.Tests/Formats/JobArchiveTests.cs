@@ -34,6 +34,27 @@ public class JobArchiveTests
     }
 
     [Fact]
+    public void As_many_shapes_as_a_job_can_have_parts_come_back()
+    {
+        var content = (DrawingContent)Sampler.Make().Pieces[0].Content;
+        var shape = content.Shapes[0];
+        var many = Enumerable.Range(0, Job.MostParts).Select(i => new NewShape($"shape {i}", shape.Shape.Moved(p => p + new Core.Geometry.Point(i * 0.001, 0)), shape.Settings, shape.Thread, Placement.AsItCame));
+        var job = new AddShapes("many", [.. many]).Apply(Job.New(Core.Machines.StandInMachines.Catalogue.UsualHoop));
+        JobArchive.FromBytes(new JobArchive(job, System.Collections.Immutable.ImmutableDictionary<BlobHash, StitchBlob>.Empty, [], null).ToBytes()).Job.ShouldBe(job);
+    }
+
+    [Fact]
+    public void A_design_of_more_parts_than_may_be_added_by_hand_comes_back_and_a_run_longer_than_its_piece_does_not()
+    {
+        var design = MadeUp.Rows([.. Enumerable.Range(0, Job.MostParts + 700).Select(i => (i % 100 * 1.0, i / 100 * 1.0, "one"))]);
+        var job = MadeUp.JobOf(design).Job;
+        MadeUp.Reread(job).ShouldBe(job);
+        var json = JobDocument.ToJson(job);
+        json.ShouldContain("\"run\":5700");
+        Should.Throw<InvalidDataException>(() => JobDocument.FromJson(json.Replace("\"run\":5700", "\"run\":2000000000"), MadeUp.ShapesOf(), _ => null));
+    }
+
+    [Fact]
     public void Every_truncation_and_any_flipped_byte_gives_a_sentence_or_the_same_job()
     {
         var archive = Archive();
