@@ -46,7 +46,13 @@ internal sealed class CheckCommand : FilesCommand
             ],
             new
             {
-                machine = machine.Id, hoop = field.Id, ready = !trouble, minutes = Math.Round(estimate.Minutes, 1), stitches = plan.StitchCount, widthMm = Math.Round(plan.Bounds.Width, 2), heightMm = Math.Round(plan.Bounds.Height, 2),
+                machine = machine.Id,
+                hoop = field.Id,
+                ready = !trouble,
+                minutes = Math.Round(estimate.Minutes, 1),
+                stitches = plan.StitchCount,
+                widthMm = Math.Round(plan.Bounds.Width, 2),
+                heightMm = Math.Round(plan.Bounds.Height, 2),
                 findings = findings.Select(f => new { key = f.Key, level = f.Level.ToString().ToLowerInvariant(), says = f.Says, advice = f.Advice }),
             },
             trouble);

@@ -75,8 +75,15 @@ internal static class StitchFiles
             ],
             new
             {
-                title = file.Title, widthMm = Math.Round(b.Width, 2), heightMm = Math.Round(b.Height, 2), stitches = file.StitchCount, jumps = file.Stitches.CountOf(StitchKind.Jump), trims = file.Stitches.CountOf(StitchKind.Trim),
-                threadChanges = file.ThreadChanges, threads = file.Threads.Select(t => t.Label), notes = said,
+                title = file.Title,
+                widthMm = Math.Round(b.Width, 2),
+                heightMm = Math.Round(b.Height, 2),
+                stitches = file.StitchCount,
+                jumps = file.Stitches.CountOf(StitchKind.Jump),
+                trims = file.Stitches.CountOf(StitchKind.Trim),
+                threadChanges = file.ThreadChanges,
+                threads = file.Threads.Select(t => t.Label),
+                notes = said,
             });
     }
 

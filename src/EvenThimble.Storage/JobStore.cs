@@ -40,7 +40,7 @@ public sealed class NoSuchJobException() : Exception("There is no such job; it m
 /// <summary>Jobs and all their revisions. Each edit is stored at once; undo and redo walk along the history.</summary>
 public sealed class JobStore(Database database, ShapeStore shapes, TimeProvider clock)
 {
-    /// <summary>So many of the newest steps of a history are all kept; of those before, the first and the last of each sitting.</summary>
+    /// <summary>So many of the newest steps of a history are all kept; of those before, the start and the end of each sitting.</summary>
     public const int StepsKeptAll = Revisions.KeptAll;
 
     private sealed record Head

@@ -45,11 +45,13 @@ internal static class LineDifference
         return difference.ToString();
     }
 
-    /// <summary>The later text.</summary>
-    /// <exception cref="InvalidDataException">The difference is none from this text.</exception>
-    public static string Apply(string before, string difference)
+    /// <summary>The later text, after one difference or several that follow each other.</summary>
+    /// <exception cref="InvalidDataException">A difference is none from the text before it.</exception>
+    public static string Apply(string before, params IEnumerable<string> differences) => string.Join('\n', differences.Aggregate(before.Split('\n'), Applied));
+
+    private static string[] Applied(string[] old, string difference)
     {
-        var (old, steps) = (before.Split('\n'), difference.Split('\n'));
+        var steps = difference.Split('\n');
         var lines = new List<string>(old.Length);
         var next = 0;
         foreach (var step in steps.AsSpan(0, steps.Length - 1))
@@ -78,7 +80,7 @@ internal static class LineDifference
             }
         }
 
-        return string.Join('\n', lines);
+        return [.. lines];
     }
 
     private static void Differs(StringBuilder difference, string old, string line)

@@ -42,13 +42,7 @@ internal static class Revisions
         {
             var row = c.QuerySingleOrDefault<Row>("SELECT base AS Base, packed AS Packed FROM revision WHERE job_id = @job AND position = @at", new { job, at }, t);
             if (row is null) return null;
-            if (row.Base is null)
-            {
-                var document = Packed.Text(row.Packed);
-                foreach (var difference in differences) document = LineDifference.Apply(document, Packed.Text(difference));
-                return document;
-            }
-
+            if (row.Base is null) return LineDifference.Apply(Packed.Text(row.Packed), differences.Select(Packed.Text));
             differences.Push(row.Packed);
             at = row.Base;
         }

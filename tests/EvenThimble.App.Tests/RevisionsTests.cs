@@ -1,10 +1,10 @@
 using EvenThimble.Core.Colour;
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
-using EvenThimble.Core.Craft;
 using EvenThimble.Core.Threads;
 using EvenThimble.Storage;
 using FsCheck.Xunit;

@@ -1,10 +1,10 @@
-using EvenThimble.Core.Text;
 using System.Collections.Immutable;
 using System.Globalization;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.Readiness;
 

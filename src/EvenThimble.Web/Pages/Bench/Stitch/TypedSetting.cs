@@ -12,8 +12,14 @@ public static class TypedSetting
 {
     private static readonly Dictionary<string, SettingRange> Numbers = new()
     {
-        ["spacing"] = SettingRange.Spacing, ["angle"] = SettingRange.Angle, ["stitch"] = SettingRange.StitchLength, ["width"] = SettingRange.Width, ["motif-length"] = SettingRange.MotifLength,
-        ["tile-scale"] = SettingRange.TileScale, ["tile-angle"] = SettingRange.TileAngle, ["compensation"] = SettingRange.Compensation,
+        ["spacing"] = SettingRange.Spacing,
+        ["angle"] = SettingRange.Angle,
+        ["stitch"] = SettingRange.StitchLength,
+        ["width"] = SettingRange.Width,
+        ["motif-length"] = SettingRange.MotifLength,
+        ["tile-scale"] = SettingRange.TileScale,
+        ["tile-angle"] = SettingRange.TileAngle,
+        ["compensation"] = SettingRange.Compensation,
     };
 
     /// <summary>The change that a field asks for.</summary>
