@@ -32,7 +32,7 @@ internal static class DocumentUpgrade
         c.Execute("ALTER TABLE revision DROP COLUMN document", transaction: t);
     }
 
-    /// <summary>The document of today. One that cannot be read stays as it is; whoever opens it is told so, as before.</summary>
+    /// <summary>The document of today. One that cannot be read stays as it is, with all that it names; whoever opens it is told so, as before.</summary>
     private static string BroughtUp(SqliteConnection c, SqliteTransaction t, Row row, Dictionary<long, string> originals)
     {
         try
@@ -43,6 +43,7 @@ internal static class DocumentUpgrade
         }
         catch (InvalidDataException)
         {
+            Revisions.Name(c, t, row.Job, Revisions.HashesIn(row.Document).Distinct());
             return row.Document;
         }
     }

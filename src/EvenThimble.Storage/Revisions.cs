@@ -64,8 +64,12 @@ internal static class Revisions
         var shapes = JobDocument.ShapesOf(state).Where(s => !known.Contains(s.Hash)).ToList();
         foreach (var shape in shapes) ShapeStore.Put(c, t, shape);
         var stitches = Stitches(state).Except(before is null ? [] : Stitches(before));
-        c.Execute("INSERT INTO job_blob (job_id, hash) VALUES (@job, @hash) ON CONFLICT DO NOTHING", shapes.Select(s => s.Hash.Hex).Concat(stitches).Select(hash => new { job, hash }), t);
+        Name(c, t, job, shapes.Select(s => s.Hash.Hex).Concat(stitches));
     }
+
+    /// <summary>Writes down that a job names stitches or shapes, so that they stay.</summary>
+    public static void Name(SqliteConnection c, SqliteTransaction t, long job, IEnumerable<string> hashes) =>
+        c.Execute("INSERT INTO job_blob (job_id, hash) VALUES (@job, @hash) ON CONFLICT DO NOTHING", hashes.Select(hash => new { job, hash }), t);
 
     /// <summary>Stores a document as the next of a job.</summary>
     public static void Insert(SqliteConnection c, SqliteTransaction t, long job, long position, string label, string now, string document)
@@ -97,7 +101,7 @@ internal static class Revisions
         job.Order.SelectMany(p => p.Slices).Select(s => s.Blob).Concat(job.Pieces.Select(p => p.Content).OfType<DesignContent>().Select(d => d.Stitches)).Distinct().Select(b => b.Hex);
 
     /// <summary>Everything in a text that looks like a hash.</summary>
-    private static IEnumerable<string> HashesIn(string text)
+    public static IEnumerable<string> HashesIn(string text)
     {
         const int length = 64;
         for (var i = 0; i < text.Length;)

@@ -88,6 +88,35 @@ public sealed class DatabaseOfVersion3Tests
         }
     }
 
+    [Fact]
+    public void A_document_that_cannot_be_read_stays_with_its_stitches()
+    {
+        var folder = Directory.CreateTempSubdirectory("thimble-").FullName;
+        var file = Path.Combine(folder, "even-thimble.db");
+        try
+        {
+            Unpack(file);
+            using (var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={file}"))
+            {
+                connection.Open();
+                Dapper.SqlMapper.Execute(connection, "UPDATE revision SET document = replace(document, '\"version\":3', '\"version\":99') WHERE job_id = 1; DELETE FROM design");
+                Dapper.SqlMapper.ExecuteScalar<long>(connection, "SELECT count(*) FROM revision WHERE document LIKE '%\"version\":99%'").ShouldBe(9);
+            }
+
+            var database = Database.Open(folder);
+            var jobs = new JobStore(database, new ShapeStore(database), TimeProvider.System);
+            Should.Throw<InvalidDataException>(() => jobs.Find(1)).Message.ShouldContain("later version");
+            jobs.History(1).Count.ShouldBe(9);
+            jobs.Find(2).ShouldNotBeNull();
+            database.Read(c => Dapper.SqlMapper.ExecuteScalar<long>(c, "SELECT count(*) FROM stitch_blob")).ShouldBe(2);
+        }
+        finally
+        {
+            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+
     private static void Unpack(string file)
     {
         using var packed = new GZipStream(File.OpenRead(Path.Combine(AppContext.BaseDirectory, "Data", "database-of-version-3.db.gz")), CompressionMode.Decompress);

@@ -155,7 +155,8 @@ internal sealed record StoredDocument(
         ImmutableArray<Piece> pieces = [.. Pieces.Select(p => new Piece(new(p.Id), p.Name, contents[p.Content], p.At?.ToPlacement() ?? Placement.AsItCame))];
         var byId = pieces.ToDictionary(p => p.Id);
         var made = pieces.Select(p => p.Content).Distinct().ToDictionary(c => c, c => c.Parts.ToDictionary(m => m.Key));
-        var most = pieces.Sum(p => p.Content.Parts.Length);
+        // A run is of parts as they were made; parts that were taken apart each have a line of their own.
+        var most = Parts.Count + pieces.Sum(p => p.Content.Parts.Length);
         var parts = Parts.SelectMany(Each).Select((p, i) => i < most ? p : throw new InvalidDataException("The stored job has more parts than its pieces make.")).Select(p =>
         {
             var piece = byId[new(p.Of)];

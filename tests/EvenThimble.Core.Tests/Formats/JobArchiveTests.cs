@@ -90,7 +90,7 @@ public class JobArchiveTests
         Refused(Zip(("job.json", System.Text.Encoding.UTF8.GetBytes(good)))).ShouldContain("lacks shapes");
         Refused(Zip([("job.json", System.Text.Encoding.UTF8.GetBytes(good)), .. Shapes(Archive().Job)])).ShouldContain("lacks stitches");
         Refused(Zip(("job.json", System.Text.Encoding.UTF8.GetBytes(good)), ($"stitches/{Design.Stitches.Hash.Hex}", new byte[8]))).ShouldContain("not what their name says");
-        Refused(Zip([.. Enumerable.Range(0, 2001).Select(i => ($"stitches/{i}", Array.Empty<byte>()))])).ShouldContain("entries");
+        Refused(Zip([.. Enumerable.Range(0, (3 * Job.MostParts) + 1).Select(i => ($"stitches/{i}", Array.Empty<byte>()))])).ShouldContain("entries");
     }
 
     [Fact]
