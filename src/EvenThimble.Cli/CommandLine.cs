@@ -1,4 +1,5 @@
 using System.CommandLine;
+using System.CommandLine.Parsing;
 
 namespace EvenThimble.Cli;
 
@@ -23,8 +24,12 @@ public static class CommandLine
         };
         var parsed = root.Parse(args);
         if (parsed.Errors.Count == 0) return parsed.Invoke(new() { Output = says, Error = errors, EnableDefaultExceptionHandler = false });
-        foreach (var error in parsed.Errors) errors.WriteLine(error.Message);
+        foreach (var error in parsed.Errors) errors.WriteLine(InWords(error));
         errors.WriteLine($"“even-thimble {parsed.CommandResult.Command.Name} --help” tells how it is written.");
         return WrongUse;
     }
+
+    /// <summary>The sentence of an error; where the package would name a type of the runtime, one of ours.</summary>
+    private static string InWords(ParseError error) =>
+        error.Message.Contains("System.", StringComparison.Ordinal) && error.SymbolResult?.Tokens is [.., var typed] ? $"“{typed.Value}” is not a number." : error.Message;
 }

@@ -173,6 +173,7 @@ public sealed class CommandLineTests : IDisposable
     [InlineData("convert ringed-planet.evth -o out.docx", "no ending of a stitch file")]
     [InlineData("convert ringed-planet.evth -o out.evth --revision 3", "revisions 1 and 2")]
     [InlineData("convert -o out.evth", "in")]
+    [InlineData("stitch hill-by-night.svg --width wide -o out.evth", "“wide” is not a number.")]
     [InlineData("merge ringed-planet.evth -o out.evth", "two files")]
     [InlineData("check ringed-planet.evth --machine loom", "heron-200")]
     [InlineData("check ringed-planet.evth --machine heron-200 --hoop 9x9", "no hoop")]
