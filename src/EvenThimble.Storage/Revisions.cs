@@ -63,7 +63,7 @@ internal static class Revisions
         var known = before is null ? [] : JobDocument.ShapesOf(before).Select(s => s.Hash).ToHashSet();
         var shapes = JobDocument.ShapesOf(state).Where(s => !known.Contains(s.Hash)).ToList();
         foreach (var shape in shapes) ShapeStore.Put(c, t, shape);
-        var stitches = Stitches(state).Except(before is null ? [] : Stitches(before));
+        var stitches = JobDocument.StitchesOf(state).Except(before is null ? [] : JobDocument.StitchesOf(before)).Select(b => b.Hex);
         Name(c, t, job, shapes.Select(s => s.Hash.Hex).Concat(stitches));
     }
 
@@ -96,9 +96,6 @@ internal static class Revisions
         return c.Execute("DELETE FROM stitch_blob WHERE hash NOT IN (SELECT hash FROM job_blob) AND hash NOT IN (SELECT blob_hash FROM design)", transaction: t)
             + c.Execute("DELETE FROM shape WHERE hash NOT IN (SELECT hash FROM job_blob)", transaction: t);
     }
-
-    private static IEnumerable<string> Stitches(Job job) =>
-        job.Order.SelectMany(p => p.Slices).Select(s => s.Blob).Concat(job.Pieces.Select(p => p.Content).OfType<DesignContent>().Select(d => d.Stitches)).Distinct().Select(b => b.Hex);
 
     /// <summary>Everything in a text that looks like a hash.</summary>
     public static IEnumerable<string> HashesIn(string text)

@@ -1,10 +1,12 @@
 using System.IO.Compression;
 using System.Security.Cryptography;
+using Dapper;
 using EvenThimble.Browser.Tests;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
+using Microsoft.Data.Sqlite;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace EvenThimble.App.Tests;
@@ -57,62 +59,47 @@ public sealed class DatabaseOfVersion3Tests
     }
 
     [Fact]
-    public void An_upgrade_that_is_cut_off_leaves_the_database_as_it_was()
+    public void An_upgrade_that_is_cut_off_leaves_the_database_as_it_was() => Unpacked((folder, ask) =>
     {
-        var folder = Directory.CreateTempSubdirectory("thimble-").FullName;
-        var file = Path.Combine(folder, "even-thimble.db");
-        try
-        {
-            Unpack(file);
-            using (var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={file}"))
-            {
-                connection.Open();
-                Dapper.SqlMapper.Execute(connection, "CREATE TRIGGER cut BEFORE UPDATE ON revision WHEN NEW.job_id = 2 AND NEW.position = 5 BEGIN SELECT RAISE(ABORT, 'cut off'); END");
-            }
-
-            Should.Throw<StorageException>(() => Database.Open(folder));
-            using (var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={file}"))
-            {
-                connection.Open();
-                Dapper.SqlMapper.ExecuteScalar<long>(connection, "SELECT count(*) FROM revision WHERE length(document) > 1000").ShouldBe(18);
-                Dapper.SqlMapper.Execute(connection, "DROP TRIGGER cut");
-            }
-
-            var database = Database.Open(folder);
-            new JobStore(database, new ShapeStore(database), TimeProvider.System).Find(2)!.Job.Order.Count.ShouldBe(14);
-        }
-        finally
-        {
-            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
-            Directory.Delete(folder, recursive: true);
-        }
-    }
+        ask("CREATE TRIGGER cut BEFORE UPDATE ON revision WHEN NEW.job_id = 2 AND NEW.position = 5 BEGIN SELECT RAISE(ABORT, 'cut off'); END");
+        Should.Throw<StorageException>(() => Database.Open(folder));
+        ask("SELECT count(*) FROM revision WHERE length(document) > 1000").ShouldBe(18);
+        ask("DROP TRIGGER cut");
+        var database = Database.Open(folder);
+        new JobStore(database, new ShapeStore(database), TimeProvider.System).Find(2)!.Job.Order.Count.ShouldBe(14);
+    });
 
     [Fact]
-    public void A_document_that_cannot_be_read_stays_with_its_stitches()
+    public void A_document_that_cannot_be_read_stays_with_its_stitches() => Unpacked((folder, ask) =>
+    {
+        ask("UPDATE revision SET document = replace(document, '\"version\":3', '\"version\":99') WHERE job_id = 1; DELETE FROM design");
+        ask("SELECT count(*) FROM revision WHERE document LIKE '%\"version\":99%'").ShouldBe(9);
+        var database = Database.Open(folder);
+        var jobs = new JobStore(database, new ShapeStore(database), TimeProvider.System);
+        Should.Throw<InvalidDataException>(() => jobs.Find(1)).Message.ShouldContain("later version");
+        jobs.History(1).Count.ShouldBe(9);
+        jobs.Find(2).ShouldNotBeNull();
+        ask("SELECT count(*) FROM stitch_blob").ShouldBe(2);
+    });
+
+    /// <summary>Works in a folder with the database, which may be asked and changed beside the program.</summary>
+    private static void Unpacked(Action<string, Func<string, long>> work)
     {
         var folder = Directory.CreateTempSubdirectory("thimble-").FullName;
         var file = Path.Combine(folder, "even-thimble.db");
         try
         {
             Unpack(file);
-            using (var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={file}"))
+            work(folder, sql =>
             {
+                using var connection = new SqliteConnection($"Data Source={file}");
                 connection.Open();
-                Dapper.SqlMapper.Execute(connection, "UPDATE revision SET document = replace(document, '\"version\":3', '\"version\":99') WHERE job_id = 1; DELETE FROM design");
-                Dapper.SqlMapper.ExecuteScalar<long>(connection, "SELECT count(*) FROM revision WHERE document LIKE '%\"version\":99%'").ShouldBe(9);
-            }
-
-            var database = Database.Open(folder);
-            var jobs = new JobStore(database, new ShapeStore(database), TimeProvider.System);
-            Should.Throw<InvalidDataException>(() => jobs.Find(1)).Message.ShouldContain("later version");
-            jobs.History(1).Count.ShouldBe(9);
-            jobs.Find(2).ShouldNotBeNull();
-            database.Read(c => Dapper.SqlMapper.ExecuteScalar<long>(c, "SELECT count(*) FROM stitch_blob")).ShouldBe(2);
+                return SqlMapper.ExecuteScalar<long>(connection, sql);
+            });
         }
         finally
         {
-            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+            SqliteConnection.ClearAllPools();
             Directory.Delete(folder, recursive: true);
         }
     }

@@ -5,6 +5,7 @@ using System.Text.Json.Serialization;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Stitches;
 
 namespace EvenThimble.Core.Files.Jobs;
 
@@ -40,6 +41,10 @@ public static class JobDocument
 
     /// <summary>The shapes that a job's document names.</summary>
     public static IEnumerable<DrawnShape> ShapesOf(Job job) => job.Pieces.Select(p => p.Content).OfType<DrawingContent>().SelectMany(d => d.Shapes).Select(s => s.Shape).DistinctBy(s => s.Hash);
+
+    /// <summary>The stitches that a job's document names, each once.</summary>
+    public static IEnumerable<BlobHash> StitchesOf(Job job) =>
+        job.Order.SelectMany(p => p.Slices).Select(s => s.Blob).Concat(job.Pieces.Select(p => p.Content).OfType<DesignContent>().Select(d => d.Stitches)).Distinct();
 
     /// <summary>A cloth profile as JSON.</summary>
     public static string ToJson(ClothProfile profile) => JsonSerializer.Serialize(StoredCloth.Of(profile), Options);

@@ -13,9 +13,8 @@ public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs,
     public byte[] Pack(OpenJob open)
     {
         var job = open.Job;
-        var contents = job.Pieces.Select(p => p.Content).OfType<DesignContent>().ToList();
-        var stitches = job.Order.SelectMany(p => p.Slices).Select(s => s.Blob).Concat(contents.Select(d => d.Stitches)).Distinct().ToImmutableDictionary(h => h, blobs.Get);
-        var originals = contents.Select(d => d.Original).OfType<string>().Distinct()
+        var stitches = JobDocument.StitchesOf(job).ToImmutableDictionary(h => h, blobs.Get);
+        var originals = job.Pieces.Select(p => p.Content).OfType<DesignContent>().Select(d => d.Original).OfType<string>().Distinct()
             .Select(hash => designs.Original(hash) is { } o ? new ArchivedOriginal(o.FileName, o.Bytes) : null).OfType<ArchivedOriginal>();
         var archive = new JobArchive(job, stitches, [.. originals], open.Plan.StitchCount > 0 ? open.Picture : null);
         var bytes = archive.ToBytes();
