@@ -20,6 +20,9 @@ public sealed record MachineListing(string FileName, long Bytes, string? Why, st
 /// <summary>A stand-in sewing machine: a folder and a rule book. It looks at the files it is given and lists those that it can sew.</summary>
 public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
 {
+    private const int MostRemembered = 20_000;
+    private readonly RecentlyMade<(string Name, string Version), MachineListing> _looked = new(MostRemembered, _ => 1);
+
     /// <summary>What make it is.</summary>
     public SewingMachineModel Model => model;
 
@@ -30,8 +33,11 @@ public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
     public IReadOnlyList<MachineListing> List() => ListOf(memory);
 
     /// <summary>What it would list of the files in another drawer, such as a stick put into it.</summary>
-    public IReadOnlyList<MachineListing> ListOf(FileDrawer drawer) =>
-        [.. drawer.Files().Select(f => Look(f.Name, f.Bytes, () => drawer.Read(f.Name)))];
+    public IReadOnlyList<MachineListing> ListOf(FileDrawer drawer) => ListOf(drawer, drawer.Files());
+
+    /// <summary>What it would list of chosen files in a drawer. What it has looked at once it looks at again only when it has changed.</summary>
+    public IReadOnlyList<MachineListing> ListOf(FileDrawer drawer, IEnumerable<DrawerFile> files) =>
+        [.. files.Select(f => _looked.Get((f.Name, f.Version), () => Look(f.Name, f.Bytes, () => drawer.Read(f.Name, StitchFormats.LargestFile))))];
 
     /// <summary>Looks at one file as the machine does when it makes its list.</summary>
     public MachineListing Look(string fileName, long size, Func<byte[]> read)
@@ -42,13 +48,14 @@ public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
         var name = Path.GetFileNameWithoutExtension(fileName);
         if (model.NameLength is { } most && (name.Length > most || !Titles.IsPlain(name)))
             return Not($"Its file name has to be at most {most} plain letters and digits.");
+        if (size > StitchFormats.LargestFile) return Not("It is larger than any stitch file.");
         StitchFileKind kind;
         StitchFile file;
         try
         {
             (kind, file) = StitchFormats.Read(read(), fileName);
         }
-        catch (StitchFileException e)
+        catch (Exception e) when (e is RefusedException or EquipmentException)
         {
             return Not(e.Message);
         }

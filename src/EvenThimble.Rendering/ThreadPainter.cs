@@ -2,6 +2,7 @@ using EvenThimble.Core.Colour;
 using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Work;
 using SkiaSharp;
 
 namespace EvenThimble.Rendering;
@@ -89,18 +90,61 @@ public static class ThreadPainter
         using var layer = new SKPaint { ImageFilter = shadow };
         canvas.SaveLayer(layer);
         using var strand = new SKPaint { IsAntialias = true, Style = SKPaintStyle.Stroke, StrokeCap = SKStrokeCap.Round };
-        var detailed = pixelsPerMm * ThreadMm >= 1.5;
+        var share = Share.Of(design, pixelsPerMm);
         foreach (var part in design.Parts)
         {
             var records = design.Stitches;
+            var (from, drawn) = (default(Point?), 0);
             for (var i = Math.Max(part.First, 1); i < part.First + part.Count; i++)
             {
-                if (records.Kinds[i] != StitchKind.Stitch || records.Kinds[i - 1] is not (StitchKind.Stitch or StitchKind.Jump)) continue;
-                DrawStrand(canvas, strand, records.At(i - 1), records.At(i), part.Thread.Colour, detailed);
+                if (records.Kinds[i] != StitchKind.Stitch || records.Kinds[i - 1] is not (StitchKind.Stitch or StitchKind.Jump))
+                {
+                    from = null;
+                    continue;
+                }
+
+                var (a, b) = (from ?? records.At(i - 1), records.At(i));
+                from = a;
+                if (a.DistanceTo(b) < share.LeastMm) continue;
+                from = null;
+                if (drawn++ % share.OneOf != 0) continue;
+                WorkBudget.Current.Spend(8);
+                DrawStrand(canvas, strand, a, b, part.Thread.Colour, share.Detailed);
             }
         }
 
         canvas.Restore();
+    }
+
+    /// <summary>How much of a design is worth drawing: nobody tells strands apart that lie a hundred over each other on one pixel.</summary>
+    /// <param name="Detailed">Each strand with its shine.</param>
+    /// <param name="LeastMm">Steps shorter than this are drawn together, mm.</param>
+    /// <param name="OneOf">One of so many strands is drawn.</param>
+    private readonly record struct Share(bool Detailed, double LeastMm, int OneOf)
+    {
+        private const double LeastThread = 1.5;
+        private const int ManyStrands = 150_000;
+        private const double MostPixelsInked = 60e6;
+        private const double LayersInDetail = 2.2;
+
+        public static Share Of(StitchFile design, double pixelsPerMm)
+        {
+            var records = design.Stitches;
+            var (strands, length) = (0, 0.0);
+            for (var i = 1; i < records.Count; i++)
+            {
+                if (records.Kinds[i] != StitchKind.Stitch || records.Kinds[i - 1] is not (StitchKind.Stitch or StitchKind.Jump)) continue;
+                strands++;
+                length += records.At(i - 1).DistanceTo(records.At(i));
+            }
+
+            // A strand inks its length and its round ends, as wide as the thread.
+            var width = ThreadMm * pixelsPerMm * FarSwell;
+            var inked = ((length * pixelsPerMm) + (strands * width)) * Math.Max(width, 1);
+            var detailed = pixelsPerMm * ThreadMm >= LeastThread && inked * LayersInDetail <= MostPixelsInked && strands <= 2 * ManyStrands;
+            var least = strands > ManyStrands ? 0.7 / pixelsPerMm : 0;
+            return new(detailed, least, (int)Math.Ceiling(Math.Max(1, Math.Max(inked / MostPixelsInked, strands / (4.0 * ManyStrands)))));
+        }
     }
 
     /// <summary>How bright a strand of a direction looks, about 1: brightest square to the light.</summary>

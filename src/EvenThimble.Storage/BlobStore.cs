@@ -1,5 +1,7 @@
 using Dapper;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using Microsoft.Data.Sqlite;
 
 namespace EvenThimble.Storage;
@@ -22,8 +24,30 @@ public sealed class BlobStore(Database database) : IStitchSource
 
     private StitchBlob Load(BlobHash hash)
     {
-        var bytes = database.Read(c => c.QuerySingleOrDefault<byte[]>("SELECT bytes FROM stitch_blob WHERE hash = @hash", new { hash = hash.Hex }))
-            ?? throw new KeyNotFoundException($"There are no stitches under {hash}.");
-        return StitchBlob.FromBytes(bytes);
+        var bytes = database.Read(c => c.QuerySingleOrDefault<byte[]>("SELECT bytes FROM stitch_blob WHERE hash = @hash", new { hash = hash.Hex }));
+        return bytes is not null && BlobHash.Of(bytes) == hash ? StitchBlob.FromBytes(bytes) : Mended(hash);
+    }
+
+    /// <summary>Stitches that are gone or not what their name says, made anew from the file that they came in.</summary>
+    /// <exception cref="UnreadableException">There is no such file, or it gives other stitches.</exception>
+    private StitchBlob Mended(BlobHash hash)
+    {
+        var design = database.Read(c => c.QuerySingleOrDefault<(string Title, string FileName, byte[] Original)?>("SELECT title, file_name, original FROM design WHERE blob_hash = @hash", new { hash = hash.Hex }));
+        if (design is not { } from) throw new UnreadableException("Stitches of this job are damaged on the disk, and the file that they came in is not here. Put back a copy of the data (./even-thimble restore), or take an earlier step of the history.");
+        try
+        {
+            var (_, file) = StitchFormats.Read(from.Original, from.FileName);
+            if (file.Stitches.Hash == hash)
+            {
+                database.Write((c, t) => c.Execute("INSERT INTO stitch_blob (hash, bytes) VALUES (@hash, @bytes) ON CONFLICT (hash) DO UPDATE SET bytes = excluded.bytes", new { hash = hash.Hex, bytes = file.Stitches.ToBytes() }, t));
+                return file.Stitches;
+            }
+        }
+        catch (StitchFileException)
+        {
+            // The file is damaged too, and so cannot help.
+        }
+
+        throw new UnreadableException($"The stitches of “{from.Title}” are damaged on the disk, and so is the file that they came in. Put back a copy of the data (./even-thimble restore), or bring the file in anew.");
     }
 }

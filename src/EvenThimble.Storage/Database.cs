@@ -2,6 +2,7 @@ using System.Data;
 using Dapper;
 using DbUp;
 using DbUp.Engine.Output;
+using EvenThimble.Core.Files;
 using EvenThimble.Core.Threads;
 using Microsoft.Data.Sqlite;
 
@@ -10,16 +11,27 @@ namespace EvenThimble.Storage;
 /// <summary>The SQLite file in the data folder. Every change is one transaction, on the disk before the call returns.</summary>
 public sealed class Database
 {
+    /// <summary>The name of its file in the data folder.</summary>
+    public const string FileName = "even-thimble.db";
+
+    private const int SecondsToWait = 5;
     private readonly string _connectionString;
+    private readonly string _path;
+    private string? _identity;
+    private long _busySince = long.MinValue;
 
     private Database(string folder)
     {
         Folder = folder;
-        _connectionString = new SqliteConnectionStringBuilder { DataSource = Path.Combine(folder, "even-thimble.db"), ForeignKeys = true, DefaultTimeout = 10 }.ToString();
+        _path = Path.Combine(folder, FileName);
+        _connectionString = new SqliteConnectionStringBuilder { DataSource = _path, ForeignKeys = true, DefaultTimeout = SecondsToWait }.ToString();
     }
 
     /// <summary>The data folder.</summary>
     public string Folder { get; }
+
+    /// <summary>Whether another program has lately kept it from being used, so that there is no sense in waiting for it.</summary>
+    public bool IsBusy => Interlocked.Read(ref _busySince) is var since && since != long.MinValue && Environment.TickCount64 - since < (SecondsToWait + 1) * 1000;
 
     /// <summary>Opens the data folder: makes it, brings its tables up to date, lays in the thread charts where they are missing, and gives up stitches and shapes that nothing names any more.</summary>
     /// <exception cref="StorageException">The folder cannot be made, written or read.</exception>
@@ -35,13 +47,14 @@ public sealed class Database
                 .LogTo(new NoOpUpgradeLog())
                 .Build()
                 .PerformUpgrade();
-            if (!upgrade.Successful) throw upgrade.Error is SqliteException e ? StorageException.From(e) : new StorageException($"The data folder could not be prepared: {upgrade.Error.Message}", upgrade.Error);
+            if (!upgrade.Successful) throw upgrade.Error is SqliteException e ? StorageException.From(e, folder) : new StorageException($"The data folder could not be prepared: {upgrade.Error.Message}", upgrade.Error);
             database.Write((connection, transaction) =>
             {
                 LayInCharts(connection, transaction);
                 DocumentUpgrade.Run(connection, transaction);
                 return Revisions.Collect(connection, transaction);
             });
+            database._identity = FileKind.Of(database._path)?.Identity;
             return database;
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
@@ -50,41 +63,60 @@ public sealed class Database
         }
         catch (SqliteException e)
         {
-            throw StorageException.From(e);
+            throw StorageException.From(e, folder);
         }
     }
+
+    /// <summary>A database that is there, to be read as it is, beside a program that may work in it.</summary>
+    public static Database OpenToRead(string folder) => new(folder);
 
     /// <summary>Runs a reading.</summary>
     /// <exception cref="StorageException">It could not be read.</exception>
     public T Read<T>(Func<SqliteConnection, T> work)
     {
-        try
+        return InWords(() =>
         {
             using var connection = OpenConnection();
             return work(connection);
-        }
-        catch (SqliteException e)
-        {
-            throw StorageException.From(e);
-        }
+        });
     }
 
     /// <summary>Runs a change as one transaction: wholly or not at all.</summary>
     /// <exception cref="StorageException">It could not be stored; nothing was changed.</exception>
     public T Write<T>(Func<SqliteConnection, SqliteTransaction, T> work)
     {
-        try
+        return InWords(() =>
         {
             using var connection = OpenConnection();
             using var transaction = connection.BeginTransaction(IsolationLevel.Serializable);
             var result = work(connection, transaction);
+            MustBeInPlace();
             transaction.Commit();
+            return result;
+        });
+    }
+
+    private T InWords<T>(Func<T> work)
+    {
+        MustBeInPlace();
+        try
+        {
+            var result = work();
+            Interlocked.Exchange(ref _busySince, long.MinValue);
             return result;
         }
         catch (SqliteException e)
         {
+            if (e.SqliteErrorCode == StorageException.Busy) Interlocked.Exchange(ref _busySince, Environment.TickCount64);
             throw StorageException.From(e);
         }
+    }
+
+    /// <summary>What is open may have another name by now, or none: whatever were stored in it would be lost.</summary>
+    private void MustBeInPlace()
+    {
+        if (_identity is { } known && FileKind.Of(_path)?.Identity != known)
+            throw new StorageException($"The data folder was deleted, moved or exchanged while Even Thimble was running, so nothing was stored. Put it back to {Folder}, or stop Even Thimble and start it again.");
     }
 
     private SqliteConnection OpenConnection()

@@ -1,7 +1,9 @@
 using System.Globalization;
+using System.Text.Json;
 using Dapper;
 using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Readiness;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using Microsoft.Data.Sqlite;
@@ -29,7 +31,12 @@ public sealed record StoredJob(long Id, long Version, long Position, long? Befor
 public sealed record HistoryLine(long Position, string Label, DateTimeOffset MadeAt);
 
 /// <summary>A job as the shelf lists it.</summary>
-public sealed record JobLine(long Id, string Title, DateTimeOffset ChangedAt, long Version);
+/// <param name="Id">The job.</param>
+/// <param name="Title">Its title.</param>
+/// <param name="ChangedAt">When it was changed last.</param>
+/// <param name="Version">Its version.</param>
+/// <param name="Summary">What a list tells of it; null where that was not computed yet.</param>
+public sealed record JobLine(long Id, string Title, DateTimeOffset ChangedAt, long Version, JobSummary? Summary);
 
 /// <summary>An edit was made on a state of the job that is no longer the latest; nothing was changed.</summary>
 public sealed class StaleEditException() : Exception("This job was changed in another window since you last saw it. Here is how it stands now; your last step was not done, so do it again if you still want it.");
@@ -66,16 +73,28 @@ public sealed class JobStore(Database database, ShapeStore shapes, TimeProvider 
         WHERE j.id = @id AND j.deleted_at IS NULL
         """;
 
-    /// <summary>Stores a new job, with stitches that are not stored yet; <paramref name="label"/> is the first line of its history.</summary>
-    public long Create(Job job, string label, IEnumerable<StitchBlob>? stitches = null) => database.Write((c, t) =>
+    /// <summary>Stores a new job.</summary>
+    /// <param name="job">The job.</param>
+    /// <param name="label">The first line of its history.</param>
+    /// <param name="stitches">Stitches that are not stored yet.</param>
+    /// <param name="originals">Designs that come with it; all of it is stored, or nothing.</param>
+    /// <param name="summary">What lists tell of it, where that is known.</param>
+    /// <exception cref="EditRefusedException">There can be no such job.</exception>
+    public long Create(Job job, string label, IEnumerable<StitchBlob>? stitches = null, IEnumerable<NewDesign>? originals = null, JobSummary? summary = null)
     {
-        foreach (var blob in stitches ?? []) BlobStore.Put(c, t, blob);
-        var now = Stamp();
-        var id = c.ExecuteScalar<long>(
-            "INSERT INTO job (title, made_at, changed_at, version, position) VALUES (@Title, @now, @now, 1, 0) RETURNING id", new { job.Title, now }, t);
-        Revisions.Add(c, t, id, 0, label, now, job, null);
-        return id;
-    });
+        JobRules.Check(job);
+        return database.Write((c, t) =>
+        {
+            var now = Stamp();
+            foreach (var design in originals ?? []) DesignStore.Put(c, t, design, now);
+            foreach (var blob in stitches ?? []) BlobStore.Put(c, t, blob);
+            var id = c.ExecuteScalar<long>(
+                "INSERT INTO job (title, made_at, changed_at, version, position) VALUES (@Title, @now, @now, 1, 0) RETURNING id", new { job.Title, now }, t);
+            Revisions.Add(c, t, id, 0, label, now, job, null);
+            Summarise(c, t, id, 0, summary);
+            return id;
+        });
+    }
 
     /// <summary>The job as it stands, or null.</summary>
     public StoredJob? Find(long id) => database.Read(c => c.QuerySingleOrDefault<Head>(HeadSql, new { id }) is { } head ? ToStored(c, null, head) : null);
@@ -86,14 +105,16 @@ public sealed class JobStore(Database database, ShapeStore shapes, TimeProvider 
     /// <summary>Makes an edit of the state that <paramref name="version"/> names and stores the revision. What had been undone is given up.</summary>
     /// <exception cref="StaleEditException">The job has moved on since.</exception>
     /// <exception cref="EditRefusedException">The edit cannot be done.</exception>
-    public StoredJob Apply(long id, long version, JobEdit edit) => Change(id, version, (c, t, head) =>
+    public StoredJob Apply(long id, long version, JobEdit edit, JobSummary? summary = null) => Change(id, version, (c, t, head) =>
     {
         var before = At(c, t, id, head.Position);
         var after = edit.Apply(before);
         if (after.Equals(before)) return;
+        JobRules.Check(after);
         var now = Stamp();
         var position = head.Position + 1;
         Revisions.Add(c, t, id, position, edit.Label(before), now, after, before);
+        Summarise(c, t, id, position, summary);
         MoveTo(c, t, id, position, after.Title, now);
     });
 
@@ -108,6 +129,26 @@ public sealed class JobStore(Database database, ShapeStore shapes, TimeProvider 
         MoveTo(c, t, id, position, At(c, t, id, position).Title, Stamp());
     });
 
+    /// <summary>Goes back to the last step of the history that can be read, from one that cannot. False when there is none.</summary>
+    public bool StepBackToReadable(long id)
+    {
+        foreach (var line in History(id))
+        {
+            try
+            {
+                if (database.Read(c => c.QuerySingleOrDefault<long?>("SELECT version FROM job WHERE id = @id AND deleted_at IS NULL AND position > @Position", new { id, line.Position })) is not { } version) continue;
+                GoTo(id, version, line.Position);
+                return true;
+            }
+            catch (UnreadableException)
+            {
+                // The step before it may be whole.
+            }
+        }
+
+        return false;
+    }
+
     /// <summary>The history, the newest first.</summary>
     public IReadOnlyList<HistoryLine> History(long id) => database.Read(c =>
         c.Query<(long Position, string Label, string MadeAt)>("SELECT position, label, made_at FROM revision WHERE job_id = @id ORDER BY position DESC", new { id })
@@ -116,9 +157,23 @@ public sealed class JobStore(Database database, ShapeStore shapes, TimeProvider 
 
     /// <summary>All jobs that are not deleted, the last changed first.</summary>
     public IReadOnlyList<JobLine> All() => database.Read(c =>
-        c.Query<(long Id, string Title, string ChangedAt, long Version)>("SELECT id, title, changed_at, version FROM job WHERE deleted_at IS NULL ORDER BY changed_at DESC, id DESC")
-            .Select(r => new JobLine(r.Id, r.Title, DateTimeOffset.Parse(r.ChangedAt, CultureInfo.InvariantCulture), r.Version))
+        c.Query<(long Id, string Title, string ChangedAt, long Version, string? Summary)>(
+            """
+            SELECT j.id, j.title, j.changed_at, j.version, r.summary FROM job j LEFT JOIN revision r ON r.job_id = j.id AND r.position = j.position
+            WHERE j.deleted_at IS NULL ORDER BY j.changed_at DESC, j.id DESC
+            """)
+            .Select(r => new JobLine(r.Id, Titles.Clean(r.Title), DateTimeOffset.TryParse(r.ChangedAt, CultureInfo.InvariantCulture, out var at) ? at : default, r.Version, SummaryOf(r.Summary)))
             .ToList());
+
+    /// <summary>The title of a job, without reading the job; null when there is none.</summary>
+    public string? TitleOf(long id) => database.Read(c => c.QuerySingleOrDefault<string>("SELECT title FROM job WHERE id = @id", new { id }));
+
+    /// <summary>Writes down what lists tell of a job, if it still has the version that this was computed of.</summary>
+    public void Summarise(StoredJob stored, JobSummary summary) => database.Write((c, t) =>
+    {
+        if (c.QuerySingleOrDefault<long?>("SELECT version FROM job WHERE id = @Id", new { stored.Id }, t) == stored.Version) Summarise(c, t, stored.Id, stored.Position, summary);
+        return 0;
+    });
 
     /// <summary>Deletes a job; <see cref="Restore"/> brings it back with its history. False when it is not there.</summary>
     public bool Delete(long id) => database.Write((c, t) => c.Execute("UPDATE job SET deleted_at = @now WHERE id = @id AND deleted_at IS NULL", new { id, now = Stamp() }, t) == 1);
@@ -139,8 +194,34 @@ public sealed class JobStore(Database database, ShapeStore shapes, TimeProvider 
 
     private StoredJob ToStored(SqliteConnection c, SqliteTransaction? t, Head head) => new(head.Id, head.Version, head.Position, head.Before, head.After, head.Label, At(c, t, head.Id, head.Position));
 
-    private Job At(SqliteConnection c, SqliteTransaction? t, long id, long position) =>
-        JobDocument.FromJson(Revisions.Document(c, t, id, position) ?? throw new NoSuchJobException(), t is null ? shapes : shapes.Within(c, t), _ => null);
+    private Job At(SqliteConnection c, SqliteTransaction? t, long id, long position)
+    {
+        try
+        {
+            return JobDocument.FromJson(Revisions.Document(c, t, id, position) ?? throw new NoSuchJobException(), t is null ? shapes : shapes.Within(c, t), _ => null);
+        }
+        catch (Exception e) when (e is InvalidDataException or FormatException or ArgumentException)
+        {
+            throw new UnreadableException($"This job cannot be read. {e.Message} Take an earlier step of its history, or delete it.", e);
+        }
+    }
+
+    private static void Summarise(SqliteConnection c, SqliteTransaction t, long id, long position, JobSummary? summary)
+    {
+        if (summary is not null) c.Execute("UPDATE revision SET summary = @summary WHERE job_id = @id AND position = @position", new { id, position, summary = JsonSerializer.Serialize(summary) }, t);
+    }
+
+    private static JobSummary? SummaryOf(string? json)
+    {
+        try
+        {
+            return string.IsNullOrEmpty(json) ? null : JsonSerializer.Deserialize<JobSummary>(json) is { Machine: not null, Field: not null } known ? known : null;
+        }
+        catch (JsonException)
+        {
+            return null; // computed anew
+        }
+    }
 
     private string Stamp() => clock.GetUtcNow().ToString("O", CultureInfo.InvariantCulture);
 }

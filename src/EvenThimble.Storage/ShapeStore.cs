@@ -26,8 +26,9 @@ public sealed class ShapeStore(Database database) : IShapeSource
 
     private static DrawnShape Load(SqliteConnection connection, SqliteTransaction? transaction, BlobHash hash) =>
         connection.QuerySingleOrDefault<byte[]>("SELECT packed FROM shape WHERE hash = @hash", new { hash = hash.Hex }, transaction) is { } packed
-            ? ShapeBytes.Read(Packed.Bytes(packed))
-            : throw new KeyNotFoundException($"There is no shape under {hash}.");
+            && Packed.TryBytes(packed) is { } bytes && BlobHash.Of(bytes) == hash
+            ? ShapeBytes.Read(bytes)
+            : throw new UnreadableException("A drawn shape of this job is damaged on the disk. Put back a copy of the data (./even-thimble restore), or take an earlier step of the history.");
 
     private sealed class Inside(ShapeStore store, SqliteConnection connection, SqliteTransaction transaction) : IShapeSource
     {

@@ -1,4 +1,6 @@
 using System.Globalization;
+using System.Net;
+using System.Net.Sockets;
 using System.Reflection;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Machines;
@@ -8,9 +10,11 @@ using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
 using Microsoft.AspNetCore.Connections;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.DataProtection.KeyManagement;
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.StaticFiles;
 using Microsoft.Extensions.FileProviders;
+using Microsoft.Extensions.Options;
 using Serilog;
 using Serilog.Events;
 
@@ -24,14 +28,17 @@ public static class EvenThimbleHost
 
     // Larger than the largest stitch file that is read, so that a larger one gets a sentence rather than a broken connection.
     private const long LargestRequest = 256L * 1024 * 1024;
+    private const int LongestRequestLine = 512 * 1024;
     private const int DaysOfLog = 14;
     private const long LargestLog = 8L * 1024 * 1024;
 
     /// <summary>Runs until it is stopped. 1: it could not be started; the reason is on the error output.</summary>
     public static async Task<int> RunAsync(string[] args)
     {
+        if (Maintenance.IsAsked(args)) return Maintenance.Run(args);
         try
         {
+            UseBuffersIn(args);
             await using var app = Build(args);
             await app.StartAsync();
             Console.WriteLine($"Even Thimble is ready at {app.Urls.First()}");
@@ -44,7 +51,7 @@ public static class EvenThimbleHost
             await Console.Error.WriteLineAsync("Another program, perhaps another Even Thimble, has this port. Choose one with --port.");
             return 1;
         }
-        catch (Exception e) when (e is StorageException or IOException)
+        catch (Exception e) when (e is StorageException or IOException or UnauthorizedAccessException or SocketException or ArgumentException)
         {
             await Console.Error.WriteLineAsync(e.Message);
             return 1;
@@ -59,10 +66,9 @@ public static class EvenThimbleHost
     {
         var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ApplicationName = typeof(EvenThimbleHost).Assembly.GetName().Name, ContentRootPath = ContentRoot() });
         var settings = builder.Configuration;
-
-        // A page of somewhere else that makes its own name mean this computer gets no answer.
-        settings["AllowedHosts"] = "127.0.0.1;localhost";
-        var port = int.TryParse(settings["port"], NumberStyles.None, CultureInfo.InvariantCulture, out var p) ? p : UsualPort;
+        var port = UsualPort;
+        if (settings["port"] is { } typed && !(int.TryParse(typed, NumberStyles.None, CultureInfo.InvariantCulture, out port) && port <= IPEndPoint.MaxPort))
+            throw new ArgumentException($"There is no port {typed}. Choose one from 1 to {IPEndPoint.MaxPort} with --port, or 0 for a free one.");
         builder.Logging.ClearProviders();
         var data = Path.GetFullPath(settings["data"] ?? "data");
         builder.Services.AddSerilog(log => log
@@ -75,12 +81,32 @@ public static class EvenThimbleHost
         {
             k.AddServerHeader = false;
             k.Limits.MaxRequestBodySize = LargestRequest;
+
+            // Longer ones are refused in words, by ourselves.
+            k.Limits.MaxRequestLineSize = LongestRequestLine;
             k.ListenLocalhostOnly(port);
         });
         AddServices(builder, data, settings["demo"] == "true");
         var app = builder.Build();
         Use(app);
         return app;
+    }
+
+    /// <summary>Files on their way in are buffered in the data folder, where leftovers of a crash are found and swept at the next start.</summary>
+    private static void UseBuffersIn(string[] args)
+    {
+        var settings = new ConfigurationBuilder().AddCommandLine(args).Build();
+        var buffers = Path.Combine(Path.GetFullPath(settings["data"] ?? "data"), "uploads");
+        try
+        {
+            Directory.CreateDirectory(buffers);
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            return; // the database will say so
+        }
+
+        Environment.SetEnvironmentVariable("ASPNETCORE_TEMP", buffers);
     }
 
     private static void AddServices(WebApplicationBuilder builder, string dataFolder, bool demo)
@@ -93,11 +119,14 @@ public static class EvenThimbleHost
             a.Cookie.Name = "thimble-token";
         });
         // Keys of the posts' tokens lie with the rest of the data; they guard against other pages only, so they are kept as they are.
-        services.AddDataProtection().SetApplicationName("even-thimble").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(dataFolder, "keys")));
+        services.AddDataProtection().SetApplicationName("even-thimble");
+        services.AddSingleton<IConfigureOptions<KeyManagementOptions>>(s => new ConfigureOptions<KeyManagementOptions>(o => o.XmlRepository = new SoundKeys(Path.Combine(dataFolder, "keys"), s.GetRequiredService<ILogger<SoundKeys>>())));
         services.AddRazorPages(o => o.Conventions.ConfigureFilter(new RefusalsInWords()));
         services.AddHttpContextAccessor();
         services.AddSingleton(TimeProvider.System);
-        services.AddSingleton(_ => Database.Open(dataFolder));
+        services.AddSingleton(_ => DataFolder.Take(dataFolder));
+        services.AddSingleton(s => Database.Open(s.GetRequiredService<DataFolder>().Path));
+        services.AddHostedService<DailyBackup>();
         services.AddSingleton(StandInMachines.Catalogue);
         services.AddSingleton<BlobStore>();
         services.AddSingleton<ShapeStore>();
@@ -124,6 +153,9 @@ public static class EvenThimbleHost
         app.UseStatusCodePagesWithReExecute("/sorry", "?code={0}");
         app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = AlwaysAsked });
         app.UseStaticFiles(ScriptsOfPages(app.Environment.ContentRootPath));
+        app.UseMiddleware<FormsInWords>();
+        app.UseMiddleware<WaitingRoom>();
+        app.UseMiddleware<PatientWork>();
         app.UseRouting();
         app.UseAntiforgery();
         app.MapRazorPages();
@@ -144,7 +176,7 @@ public static class EvenThimbleHost
     private static void AlwaysAsked(StaticFileResponseContext file) => file.Context.Response.Headers.CacheControl = "no-cache";
 
     private static void ListenLocalhostOnly(this Microsoft.AspNetCore.Server.Kestrel.Core.KestrelServerOptions kestrel, int port) =>
-        kestrel.Listen(System.Net.IPAddress.Loopback, port);
+        kestrel.Listen(IPAddress.Loopback, port);
 
     /// <summary>Scripts and styles lie beside a published program, else in the source folder; wherever it is started from.</summary>
     private static string ContentRoot()

@@ -14,7 +14,7 @@ public static class Refusals
     public static (int Status, string Sentence)? Of(Exception? e) => e switch
     {
         StaleEditException => (StatusCodes.Status409Conflict, e.Message),
-        EditRefusedException or StitchFileException or EquipmentException => (StatusCodes.Status422UnprocessableEntity, e.Message),
+        RefusedException or EquipmentException or UnreadableException => (StatusCodes.Status422UnprocessableEntity, e.Message),
         NoSuchJobException => (StatusCodes.Status404NotFound, e.Message),
         StorageException => (StatusCodes.Status507InsufficientStorage, e.Message),
         BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } => (StatusCodes.Status413PayloadTooLarge, "That is larger than 256 MB, far more than any stitch file. Nothing was taken in."),

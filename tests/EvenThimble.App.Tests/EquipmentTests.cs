@@ -85,7 +85,7 @@ public sealed class EquipmentTests : IDisposable
         drawer.Read("a.evth").ShouldBe([1]);
         drawer.FreeName("a.evth").ShouldBe("a-2.evth");
         drawer.Put("A.EVTH", [2, 2], replace: true);
-        drawer.Files().ShouldBe([new DrawerFile("a.evth", 2)]);
+        drawer.Files().Select(f => (f.Name, f.Bytes)).ShouldBe([("a.evth", 2L)]);
     }
 
     [Fact]

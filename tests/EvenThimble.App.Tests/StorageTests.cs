@@ -16,7 +16,7 @@ public sealed class StorageTests : WithDatabase
     [Fact]
     public void A_design_is_kept_with_its_file_byte_for_byte_and_its_stitches()
     {
-        var result = Designs.Import(Planet, StitchFileKind.Evth2, "planet.evth", PlanetBytes, [1, 2, 3], "planet");
+        var result = Designs.Import(new(Planet, StitchFileKind.Evth2, "planet.evth", PlanetBytes, [1, 2, 3], "planet"));
         Restart();
         Designs.Original(result.Id)!.Value.Bytes.ShouldBe(PlanetBytes);
         Designs.Picture(result.Id).ShouldBe([1, 2, 3]);
@@ -31,7 +31,7 @@ public sealed class StorageTests : WithDatabase
     public void The_same_file_twice_is_one_design_and_comes_back_when_it_was_deleted()
     {
         var first = Import();
-        var second = Designs.Import(Planet, StitchFileKind.Evth2, "other name.evth", PlanetBytes, []);
+        var second = Designs.Import(new(Planet, StitchFileKind.Evth2, "other name.evth", PlanetBytes, []));
         (second.Id, second.WasThere).ShouldBe((first, true));
         Designs.All().Count.ShouldBe(1);
         Designs.Delete(first).ShouldBeTrue();

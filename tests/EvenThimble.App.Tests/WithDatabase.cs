@@ -39,7 +39,7 @@ public abstract class WithDatabase : IDisposable
         GC.SuppressFinalize(this);
     }
 
-    protected long Import() => Designs.Import(Planet, StitchFileKind.Evth2, "planet.evth", PlanetBytes, []).Id;
+    protected long Import() => Designs.Import(new(Planet, StitchFileKind.Evth2, "planet.evth", PlanetBytes, [])).Id;
 
     protected long NewJob()
     {

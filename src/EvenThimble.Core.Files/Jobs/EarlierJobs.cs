@@ -8,6 +8,7 @@ using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
 
 namespace EvenThimble.Core.Files.Jobs;
@@ -125,7 +126,7 @@ internal static class EarlierJobs
         int Id, int Piece, string? Name, string? Maker, string? Number, string? ThreadName, string Colour, string Role, double X, double Y, double Turn, bool Mirrored, bool Hidden, bool Locked,
         List<Slice3>? Slices, Drawn3? Drawn, StoredSize? Size, bool KeptWhole)
     {
-        public SewingThread ToThread() => new(Maker ?? string.Empty, Number ?? string.Empty, ThreadName ?? string.Empty, Rgb.OfHex(Colour));
+        public SewingThread ToThread() => new(Titles.Clean(Maker), Titles.Clean(Number), Titles.Clean(ThreadName), Rgb.OfHex(Colour));
 
         public PartRole ToRole() => PartRoles.TryParse(Role, out var role) ? role : throw new InvalidDataException($"The stored job has a role that is not known: {Role}.");
 

@@ -27,8 +27,8 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
 
     // A part names at most its shape or its stitches, and the file they came in.
     private const int MostEntries = 3 * Job.MostParts;
-    private const long LargestEntry = 128L << 20;
-    private const long LargestAltogether = 512L << 20;
+    private const long LargestEntry = 72L << 20;
+    private const long LargestAltogether = 160L << 20;
     private const int MostRatio = 200;
     private const string JobEntry = "job.json";
     private const string PictureEntry = "preview.png";
@@ -63,6 +63,7 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
         {
             using var zip = new ZipArchive(new MemoryStream(bytes), ZipArchiveMode.Read);
             if (zip.Entries.Count > MostEntries) throw new StitchFileException($"The job file holds {zip.Entries.Count:N0} entries, more than any job has. It was not opened.");
+            if (zip.Entries.DistinctBy(e => e.FullName).Count() < zip.Entries.Count) throw new StitchFileException("The job file holds two entries of one name; it was changed by another program. Save the job again on the other computer.");
             var left = LargestAltogether;
             var document = Encoding.UTF8.GetString(Read(zip.GetEntry(JobEntry) ?? throw new StitchFileException("The job file has no job in it. Check that it is the right file."), ref left));
             var shapes = new ArchivedShapes();
@@ -81,24 +82,21 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
                     originals.Add(original);
 
                     // Up to version 3 of the document its pieces named designs by numbers.
-                    if (long.TryParse(name.Groups[1].Value, NumberStyles.None, CultureInfo.InvariantCulture, out var number)) numbered[number] = original.Hash;
+                    if (long.TryParse(name.Groups[1].Value, NumberStyles.None, CultureInfo.InvariantCulture, out var number))
+                    {
+                        if (!numbered.TryAdd(number, original.Hash)) throw new StitchFileException($"The job file holds two designs of the number {number}; it was changed by another program. Save the job again on the other computer.");
+                    }
                     else if (name.Groups[1].Value != original.Hash) throw Changed();
                 }
             }
 
             var job = JobDocument.FromJson(document, shapes, number => numbered.GetValueOrDefault(number));
-
-            foreach (var slice in job.Order.SelectMany(p => p.Slices))
-            {
-                if (!stitches.TryGetValue(slice.Blob, out var blob)) throw new StitchFileException("The job file lacks stitches that its job names; it was cut short or changed. Save the job again on the other computer.");
-                if ((long)slice.First + slice.Count > blob.Count) throw new StitchFileException("The job file names more stitches than it holds. Save the job again on the other computer.");
-            }
-
+            JobRules.CheckStitches(job, hash => stitches.TryGetValue(hash, out var blob) ? blob.Count : null);
             return new(job, stitches.ToImmutable(), originals.ToImmutable(), picture);
         }
-        catch (Exception e) when (e is InvalidDataException or EndOfStreamException or NotSupportedException or ArgumentException or OverflowException)
+        catch (Exception e) when (e is InvalidDataException or EditRefusedException or IndexOutOfRangeException or EndOfStreamException or NotSupportedException or ArgumentException or OverflowException)
         {
-            throw new StitchFileException($"The job file is damaged and cannot be opened ({e.Message.TrimEnd('.')}). Copy it anew from where it came.");
+            throw new StitchFileException($"The job file cannot be opened. {Clipped(e.Message)} Copy it anew from where it came.");
         }
     }
 
@@ -117,6 +115,8 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
         var hash = BlobHash.Of(bytes);
         return entry.FullName == folder + hash.Hex ? (hash, bytes) : throw Changed();
     }
+
+    private static string Clipped(string sentence) => sentence.Length <= 160 ? sentence : sentence[..159] + "…";
 
     private static StitchFileException Changed() => new("Stitches in the job file are not what their name says; the file was damaged. Copy it anew from where it came.");
 

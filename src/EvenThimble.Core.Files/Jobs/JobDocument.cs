@@ -2,15 +2,17 @@ using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Text.RegularExpressions;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.Files.Jobs;
 
 /// <summary>A job as JSON, the form in which revisions are stored and archives carry it. Stitches and shapes stand in it by their hashes. Each part has a line of its own, so that a small change is a small difference.</summary>
-public static class JobDocument
+public static partial class JobDocument
 {
     /// <summary>The version that is written. What the earlier ones lacked stands at their upgraders (<see cref="EarlierJobs"/>).</summary>
     public const int Version = 4;
@@ -22,6 +24,9 @@ public static class JobDocument
         Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
         MaxDepth = 32,
     };
+
+    /// <summary>What a document of today says and this program does not know is named, rather than lost.</summary>
+    private static readonly JsonSerializerOptions Strict = new(Options) { UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow };
 
     /// <summary>The job as JSON.</summary>
     public static string ToJson(Job job)
@@ -61,16 +66,31 @@ public static class JobDocument
         {
             < 1 => throw new InvalidDataException("The stored job does not say its version."),
             > Version => throw new InvalidDataException($"The job was stored by a later version ({version}) of Even Thimble."),
-            Version => (JsonSerializer.Deserialize<StoredDocument>(json, Options) ?? throw new InvalidDataException("The stored job is empty.")).ToJob(shapes),
+            Version => (JsonSerializer.Deserialize<Numbered4>(json, Strict)?.Document ?? throw new InvalidDataException("The stored job is empty.")).ToJob(shapes),
             _ => EarlierJobs.Upgraded(json, version, originals),
         };
     });
 
     /// <summary>The cloth profile that JSON holds.</summary>
     /// <exception cref="InvalidDataException">It is none.</exception>
-    public static ClothProfile ProfileFromJson(string json) => Reading("cloth profile", () => (JsonSerializer.Deserialize<StoredCloth>(json, Options) ?? throw new InvalidDataException("The stored cloth profile is empty.")).ToProfile());
+    public static ClothProfile ProfileFromJson(string json) => Reading("cloth profile", () =>
+    {
+        var profile = (JsonSerializer.Deserialize<StoredCloth>(json, Options) ?? throw new InvalidDataException("The stored cloth profile is empty.")).ToProfile();
+        JobRules.Check(profile);
+        return profile;
+    });
 
     private sealed record Numbered(int Version);
+
+    /// <summary>The document with its version beside it.</summary>
+    private sealed record Numbered4(
+        int Version, StoredHead Job, List<StoredHooping> Hoopings, List<StoredThread> Threads, List<string> Blobs, List<StoredContent> Contents, List<StoredShape> Shapes, List<StoredPiece> Pieces, List<StoredPart> Parts)
+    {
+        public StoredDocument Document => new(Job, Hoopings, Threads, Blobs, Contents, Shapes, Pieces, Parts);
+    }
+
+    [GeneratedRegex("property '([^']{1,60})")]
+    private static partial Regex Unmapped();
 
     private static void Lines<T>(StringBuilder json, string name, IReadOnlyList<T> items)
     {
@@ -85,7 +105,15 @@ public static class JobDocument
         {
             return take();
         }
-        catch (Exception e) when (e is JsonException or NullReferenceException or ArgumentException or FormatException or KeyNotFoundException or InvalidOperationException or IndexOutOfRangeException)
+        catch (EditRefusedException e)
+        {
+            throw new InvalidDataException(e.Message, e);
+        }
+        catch (JsonException e) when (Unmapped().Match(e.Message) is { Success: true } unknown)
+        {
+            throw new InvalidDataException($"The stored {what} says “{Titles.Clean(unknown.Groups[1].Value)}”, which this version of Even Thimble does not know.", e);
+        }
+        catch (Exception e) when (e is JsonException or OverflowException or ArithmeticException or NullReferenceException or ArgumentException or FormatException or KeyNotFoundException or InvalidOperationException or IndexOutOfRangeException)
         {
             throw new InvalidDataException($"The stored {what} cannot be read.", e);
         }

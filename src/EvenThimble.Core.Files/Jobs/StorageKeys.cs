@@ -17,6 +17,9 @@ public static class StorageKeys
     /// <exception cref="InvalidDataException">There is none.</exception>
     public static PartRole Role(string key) => Find<PartRole>(key) ?? throw new InvalidDataException($"The stored job has a role that is not known: {key}.");
 
+    /// <summary>Whether a key is that of a role.</summary>
+    public static bool IsRole(string key) => Find<PartRole>(key) is not null;
+
     /// <summary>The way of a key.</summary>
     /// <exception cref="InvalidDataException">There is none.</exception>
     public static StitchWay Way(string key) => Find<StitchWay>(key) ?? throw new InvalidDataException($"A stored shape is stitched in a way that is not known: {key}.");

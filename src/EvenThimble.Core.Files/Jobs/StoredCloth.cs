@@ -14,8 +14,8 @@ internal sealed record StoredCloth(
 
     public ClothProfile ToProfile() => new(Id ?? string.Empty, Name ?? string.Empty, Enum.Parse<Weave>(Weave), Rgb.OfHex(Colour), Thickness)
     {
-        SatinSpacingMm = Usable(SatinSpacing),
-        FillSpacingMm = Usable(FillSpacing),
+        SatinSpacingMm = SatinSpacing,
+        FillSpacingMm = FillSpacing,
         SatinUnderlay = Layers(SatinUnderlay),
         FillUnderlay = Layers(FillUnderlay),
         CompensationMm = Compensation,
@@ -26,9 +26,7 @@ internal sealed record StoredCloth(
         Advice = Advice ?? string.Empty,
     };
 
-    private static double Usable(double spacing) => SettingRange.Spacing.Holds(spacing) ? spacing : throw new InvalidDataException("A stored cloth has a spacing that cannot be sewn.");
-
     private static string[] Layers(UnderlayLayers layers) => [layers.First.ToString(), layers.Second.ToString()];
 
-    private static UnderlayLayers Layers(string[] layers) => new(Enum.Parse<Underlay>(layers[0]), Enum.Parse<Underlay>(layers[1]));
+    internal static UnderlayLayers Layers(string[] layers) => layers is not { Length: 2 } ? throw new InvalidDataException("A cloth has an underlay that does not fit together.") : new(Enum.Parse<Underlay>(layers[0]), Enum.Parse<Underlay>(layers[1]));
 }

@@ -6,6 +6,7 @@ using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
 
 namespace EvenThimble.Core.Files.Jobs;
@@ -21,7 +22,7 @@ internal sealed record StoredThread(string? Maker, string? Number, string? Name,
 {
     public static StoredThread Of(SewingThread t) => new(t.Maker, t.Number, t.Name, t.Colour.Hex);
 
-    public SewingThread ToThread() => new(Maker ?? string.Empty, Number ?? string.Empty, Name ?? string.Empty, Rgb.OfHex(Colour));
+    public SewingThread ToThread() => new(Titles.Clean(Maker), Titles.Clean(Number), Titles.Clean(Name), Rgb.OfHex(Colour));
 }
 
 /// <summary>A content: of a design the number of its blob and how its parts divide it; of a drawing how many of the shapes are its.</summary>
@@ -146,7 +147,7 @@ internal sealed record StoredDocument(
             contents.Add(content.Kind switch
             {
                 StoredContent.Design => Design(content, blobs, threads),
-                StoredContent.Drawing => new DrawingContent([.. Shapes.Skip(at).Take(content.Shapes).Select(s => new DrawingShape(new(s.Key), s.Name, shapes.Get(new(s.Shape)), s.Stitching.ToSettings(), threads[s.Thread], s.At?.ToPlacement() ?? Placement.AsItCame))]),
+                StoredContent.Drawing => new DrawingContent([.. Shapes.Skip(at).Take(content.Shapes).Select(s => new DrawingShape(new(s.Key), Titles.Clean(s.Name), shapes.Get(new(s.Shape)), s.Stitching.ToSettings(), threads[s.Thread], s.At?.ToPlacement() ?? Placement.AsItCame))]),
                 _ => throw new InvalidDataException($"The stored job has a piece of a kind that is not known: {content.Kind}."),
             });
             at += content.Shapes;
@@ -156,8 +157,10 @@ internal sealed record StoredDocument(
         var byId = pieces.ToDictionary(p => p.Id);
         var made = pieces.Select(p => p.Content).Distinct().ToDictionary(c => c, c => c.Parts.ToDictionary(m => m.Key));
         // A run is of parts as they were made; parts that were taken apart each have a line of their own.
-        var most = Parts.Count + pieces.Sum(p => p.Content.Parts.Length);
-        var parts = Parts.SelectMany(Each).Select((p, i) => i < most ? p : throw new InvalidDataException("The stored job has more parts than its pieces make.")).Select(p =>
+        if (Contents.Exists(c => c.Counts is { Count: > EvenThimble.Core.Jobs.Job.MostParts }) || Pieces.Count > EvenThimble.Core.Jobs.Job.MostParts || Shapes.Count > EvenThimble.Core.Jobs.Job.MostParts)
+            throw new InvalidDataException($"A job can have {EvenThimble.Core.Jobs.Job.MostParts:N0} parts; this one has more.");
+        var most = Math.Min(EvenThimble.Core.Jobs.Job.MostParts, Parts.Count + pieces.Sum(p => p.Content.Parts.Length));
+        var parts = Parts.SelectMany(Each).Select((p, i) => i < most ? p : throw new InvalidDataException("The job has more parts than its pieces make, or than a job can have.")).Select(p =>
         {
             var piece = byId[new(p.Of)];
             var its = made[piece.Content][new(p.Key)];
@@ -182,10 +185,9 @@ internal sealed record StoredDocument(
     /// <summary>The job, when all that must be there is there.</summary>
     internal static Job Checked(Job job)
     {
-        if (job.Title is null || job.Hoopings.IsEmpty || job.Hoopings.Any(h => h.Hoop.MachineId is null || h.Hoop.HoopId is null) || job.Pieces.Any(p => p.Name is null))
-            throw new InvalidDataException("The stored job lacks its title, hoop or names.");
-        if (job.Order.Any(p => p.Id.Value < 1 || p.Id.Value >= job.NextPart) || job.Pieces.Any(p => p.Id.Value < 1 || p.Id.Value >= job.NextPiece) || job.Order.Select(p => p.Id).Distinct().Count() != job.Order.Count)
-            throw new InvalidDataException("The stored job has parts or pieces with numbers that cannot be.");
+        if (job.Title is null || job.Hoopings.Any(h => h.Hoop.MachineId is null || h.Hoop.HoopId is null) || job.Pieces.Any(p => p.Name is null)) throw new InvalidDataException("The job lacks its title, hoop or names.");
+        job = JobRules.Cleaned(job);
+        JobRules.Check(job);
         return job with { Palette = job.Palette.For(job.Order.Select(p => p.Thread)) };
     }
 

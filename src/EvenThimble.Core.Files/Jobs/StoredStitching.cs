@@ -29,7 +29,7 @@ internal sealed record StoredStitching(
         Tile = Tile,
         TileScale = TileScale,
         TileAngle = TileAngle,
-        Underlay = Underlay is { Length: 2 } u ? new(Enum.Parse<Underlay>(u[0]), Enum.Parse<Underlay>(u[1])) : null,
+        Underlay = Underlay is { } u ? StoredCloth.Layers(u) : null,
         CompensationMm = Compensation,
         Start = Place(Start),
         End = Place(End),
@@ -37,5 +37,5 @@ internal sealed record StoredStitching(
 
     private static double[]? Place(Point? p) => p is { } at ? [at.X, at.Y] : null;
 
-    private static Point? Place(double[]? p) => p is { Length: 2 } ? new(p[0], p[1]) : null;
+    private static Point? Place(double[]? p) => p is null ? null : p is { Length: 2 } ? new(p[0], p[1]) : throw new InvalidDataException("A shape starts or ends at a place that is none.");
 }

@@ -12,7 +12,6 @@ namespace EvenThimble.Core.Files.Stitch;
 public sealed class CsvFormat : IStitchFormat
 {
     private const string Header = "op,x_mm,y_mm,thread,colour,role";
-    private const double FarthestMm = 10_000;
     private static readonly UTF8Encoding StrictUtf8 = new(false, true);
 
     /// <inheritdoc/>
@@ -100,7 +99,7 @@ public sealed class CsvFormat : IStitchFormat
     private static Point Place(int row, List<string> cells) => new(Number(row, cells[1], "x_mm"), Number(row, cells[2], "y_mm"));
 
     private static double Number(int row, string cell, string column) =>
-        double.TryParse(cell, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint | NumberStyles.AllowExponent, CultureInfo.InvariantCulture, out var v) && Math.Abs(v) <= FarthestMm
+        double.TryParse(cell, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint | NumberStyles.AllowExponent, CultureInfo.InvariantCulture, out var v) && Math.Abs(v) <= StitchBlob.FarthestMm
             ? v
             : throw new StitchFileException($"Row {row} of the stitch table: “{Short(cell)}” in {column} is no place in millimetres within 10 m of the centre.");
 

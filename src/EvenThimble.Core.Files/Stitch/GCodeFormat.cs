@@ -87,7 +87,7 @@ public sealed class GCodeFormat : IStitchFormat
             else if (line.StartsWith("G0 ", StringComparison.Ordinal)) parts.Records.Jump(Place(line, n));
             else if (line == "M5") parts.Records.Trim();
             else if (line.StartsWith("M0 ", StringComparison.Ordinal)) parts.Change(Thread(line, threads++), PartRole.Decoration);
-            else if (line.StartsWith("M1", StringComparison.Ordinal)) parts.Records.Stop(line[2..].Trim(' ', '(', ')'));
+            else if (line.StartsWith("M1", StringComparison.Ordinal)) parts.Records.Stop(Titles.Clean(line[2..].Trim(' ', '(', ')')));
             else if (line == "M30") ended = true;
             else throw new StitchFileException($"Line {n + 1} of the G-code is none that Even Thimble writes; only its own files can be read back.");
             if (parts.Records.Count > StitchFormats.MostRecords) throw new StitchFileException($"The G-code has more stitches than any machine takes ({StitchFormats.MostRecords}).");

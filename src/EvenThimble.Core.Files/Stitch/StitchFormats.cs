@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Files.Stitch;
 
@@ -12,7 +13,10 @@ public static class StitchFormats
     public const int LargestFile = 64 * 1024 * 1024;
 
     /// <summary>The most records that are read from one file.</summary>
-    public const int MostRecords = 4_000_000;
+    public const int MostRecords = WorkBudget.MostRecords;
+
+    /// <summary>No design is wider or higher than this, mm.</summary>
+    public const double LargestMm = 4_000;
 
     private const int Beginning = 4096;
 
@@ -44,6 +48,8 @@ public static class StitchFormats
             ?? throw new StitchFileException("This is not a stitch file that Even Thimble reads: it begins like none of them. It reads .evth, CSV stitch tables, SVG stitch plans and its own G-code.");
         var file = Of(kind).Read(bytes);
         if (file.StitchCount == 0) throw new StitchFileException("The file is sound but holds no stitches, so there is nothing to sew.");
+        if (Farthest(file.Stitches) > StitchBlob.FarthestMm) throw new StitchFileException($"The file has stitches more than {StitchBlob.FarthestMm / 1000:0} m from its centre, which no machine reaches; it is damaged.");
+        if (Math.Max(file.Bounds.Width, file.Bounds.Height) > LargestMm) throw new StitchFileException($"The file's stitches lie {Math.Max(file.Bounds.Width, file.Bounds.Height) / 1000:0.#} m apart; at most {LargestMm / 1000:0} m are read, far more than any hoop holds.");
         var title = Titles.Clean(file.Title);
         return (kind, file with { Title = title.Length == 0 ? Titles.FromFileName(fileName) : title });
     }
@@ -68,6 +74,13 @@ public static class StitchFormats
 
     /// <summary>The beginning of a text file, without what may stand before its first word.</summary>
     internal static string TextStart(ReadOnlySpan<byte> bytes) => Encoding.UTF8.GetString(bytes[..Math.Min(bytes.Length, Beginning)]).TrimStart('\uFEFF', ' ', '\t', '\r', '\n');
+
+    private static double Farthest(StitchBlob stitches)
+    {
+        var farthest = 0.0;
+        for (var i = 0; i < stitches.Count; i++) farthest = Math.Max(farthest, Math.Max(Math.Abs(stitches.X[i]), Math.Abs(stitches.Y[i])));
+        return farthest;
+    }
 
     /// <summary>Whether parts are for anything but decoration.</summary>
     internal static bool HasRoles(StitchFile file) => file.Parts.Any(p => p.Role != PartRole.Decoration);

@@ -17,7 +17,6 @@ namespace EvenThimble.Core.Files.Stitch;
 public sealed class SvgFormat : IStitchFormat
 {
     private const string Namespace = "http://www.w3.org/2000/svg";
-    private const double FarthestMm = 10_000;
 
     private static readonly XmlReaderSettings Safe = new()
     {
@@ -139,7 +138,7 @@ public sealed class SvgFormat : IStitchFormat
     }
 
     private static double Number(string text) =>
-        double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && Math.Abs(v) <= FarthestMm
+        double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && Math.Abs(v) <= StitchBlob.FarthestMm
             ? v
             : throw new StitchFileException($"The stitch plan is damaged: “{(text.Length <= 24 ? text : text[..24] + "…")}” is no place within 10 m of the centre.");
 

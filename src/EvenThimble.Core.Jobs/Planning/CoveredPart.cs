@@ -4,6 +4,7 @@ using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Planning;
 
@@ -43,6 +44,7 @@ internal sealed class CoveredPart(ReadStitches read, CellGrid covered)
     public static bool IsCovered(CellGrid covered, Point from, Point to)
     {
         var steps = Math.Max(1, (int)Math.Ceiling(from.DistanceTo(to) / Look));
+        WorkBudget.Current.Spend(1 + (steps / 16));
         for (var i = 0; i <= steps; i++)
             if (covered.At(from.Toward(to, i / (double)steps)) == 0)
                 return false;
@@ -192,6 +194,7 @@ internal sealed class CoveredPart(ReadStitches read, CellGrid covered)
         var left = new List<(int, int, List<Point>)>();
         var length = Polylines.Length(row);
         var steps = Math.Max(1, (int)Math.Ceiling(length / Look));
+        WorkBudget.Current.Spend(1 + (steps / 4));
         var hidden = new bool[steps + 1];
         for (var i = 0; i <= steps; i++) hidden[i] = covered.At(At(row, length * i / steps)) > 0;
         if (Array.TrueForAll(hidden, h => h))

@@ -5,6 +5,8 @@ using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Planning;
 
@@ -27,21 +29,24 @@ public static class Covering
     public const double Margin = 1.0;
 
     private const double Cell = 0.2;
+    private const double MostSquareMm = 300_000;
     private const double Closing = 0.4;
 
     /// <summary>Whether stitches of a role are never left out: they are for the making, not for the look.</summary>
     public static bool IsProtected(PartRole role) => role is PartRole.PlacementLine or PartRole.TackDown or PartRole.CutLine or PartRole.Basting or PartRole.RegistrationCross;
 
     /// <summary>The plan without what is covered.</summary>
-    public static CoveredPlan Apply(Job job, SewingPlan plan, CancellationToken cancel = default)
+    public static CoveredPlan Apply(Job job, SewingPlan plan)
     {
         var parts = plan.Parts;
+        if (plan.Bounds.Width * plan.Bounds.Height > MostSquareMm)
+            throw new TooMuchWorkException($"What is covered can be left out of jobs of up to {MostSquareMm / 100:N0} cm²; this one is larger. Sew covered stitches too, or make it smaller.");
         var (laid, covered) = (new CellGrid(plan.Bounds, Cell), new CellGrid(plan.Bounds, Cell));
         var read = new ReadStitches[parts.Length];
         var pieces = new (List<CoveredPiece> Pieces, bool Changed)[parts.Length];
         for (var n = parts.Length - 1; n >= 0; n--)
         {
-            cancel.ThrowIfCancellationRequested();
+            WorkBudget.Current.Spend(parts[n].Count);
             read[n] = ReadStitches.Of(plan.Records.Cut(parts[n].First, parts[n].Count));
             var keeps = IsProtected(parts[n].Role) || job.Order[n].KeptWhole;
             pieces[n] = keeps ? ([], false) : new CoveredPart(read[n], covered).Take();

@@ -4,6 +4,7 @@ using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Planning;
 
@@ -17,15 +18,14 @@ public static class Sequencer
     /// <param name="job">What is wanted.</param>
     /// <param name="source">Where bought stitches come from.</param>
     /// <param name="memory">Where stitches are made and remembered; null: made anew.</param>
-    /// <param name="cancel">Stops the work.</param>
-    public static SewingPlan Plan(Job job, IStitchSource source, StitchMemory? memory = null, CancellationToken cancel = default)
+    public static SewingPlan Plan(Job job, IStitchSource source, StitchMemory? memory = null)
     {
-        var plan = Whole(job, source, memory, cancel);
-        return job.SewsOnlySeen ? Covering.Apply(job, plan, cancel).Plan : plan;
+        var plan = Whole(job, source, memory);
+        return job.SewsOnlySeen ? Covering.Apply(job, plan).Plan : plan;
     }
 
     /// <summary>The plan with what later parts hide, whether the job leaves it out or not.</summary>
-    public static SewingPlan Whole(Job job, IStitchSource source, StitchMemory? memory = null, CancellationToken cancel = default)
+    public static SewingPlan Whole(Job job, IStitchSource source, StitchMemory? memory = null)
     {
         memory ??= new();
         var builder = new StitchBuilder(job.Order.Sum(p => p.Slices.Sum(s => s.Count)) + (4 * job.Order.Count));
@@ -33,11 +33,11 @@ public static class Sequencer
         Stint? before = null;
         foreach (var part in job.Order)
         {
-            cancel.ThrowIfCancellationRequested();
             var start = -1;
-            foreach (var stint in Stints(part, job, source, memory, cancel))
+            foreach (var stint in Stints(part, job, source, memory))
             {
                 if (stint.Blob.Count == 0) continue;
+                WorkBudget.Current.Spend((stint.End - stint.First) / 8);
                 if (stint.GoesOnFrom(before, builder.Count == 0))
                 {
                     if (start < 0) start = builder.Count;
@@ -89,11 +89,11 @@ public static class Sequencer
         }
     }
 
-    private static IEnumerable<Stint> Stints(Part part, Job job, IStitchSource source, StitchMemory memory, CancellationToken cancel)
+    private static IEnumerable<Stint> Stints(Part part, Job job, IStitchSource source, StitchMemory memory)
     {
         if (part.Drawn is { } drawn)
         {
-            var made = memory.Drawn(drawn, part.Placement.Size, job.Cloth.Profile, cancel);
+            var made = memory.Drawn(drawn, part.Placement.Size, job.Cloth.Profile);
             yield return new(part, made, 0, made.Count, part.Placement.Unsized, null);
             yield break;
         }
@@ -103,7 +103,7 @@ public static class Sequencer
             var place = slice.In(part.Placement);
             if (slice.Rework.Makes(place.Size))
             {
-                var made = memory.Reworked(source, slice, place.Size, cancel);
+                var made = memory.Reworked(source, slice, place.Size);
                 yield return new(part, made, 0, made.Count, place.Unsized, null) { Of = slice };
             }
             else

@@ -27,7 +27,7 @@ public sealed class StitchMemory
     private readonly RecentlyMade<Reworking, StitchBlob> _reworked = new(MostRecords, b => b.Count + WeightOfOne);
 
     /// <summary>The stitches of a shape at a size on a cloth.</summary>
-    public StitchBlob Drawn(PartSource.Drawn drawn, Sizing size, ClothProfile cloth, CancellationToken cancel = default) => _drawn.Get(
+    public StitchBlob Drawn(PartSource.Drawn drawn, Sizing size, ClothProfile cloth) => _drawn.Get(
         new(drawn.Shape, drawn.Settings, size, cloth.SatinSpacingMm, cloth.FillSpacingMm, cloth.SatinUnderlay, cloth.FillUnderlay, cloth.CompensationMm),
         () =>
         {
@@ -38,7 +38,7 @@ public sealed class StitchMemory
                 settings = settings with { Start = settings.Start is { } s ? size.Apply(s) : null, End = settings.End is { } e ? size.Apply(e) : null };
             }
 
-            return Digitizer.Stitch(shape, settings, cloth, cancel);
+            return Digitizer.Stitch(shape, settings, cloth);
         });
 
     /// <summary>Bought stitches, with what they were read as.</summary>
@@ -46,6 +46,6 @@ public sealed class StitchMemory
         _read.Get(new(slice.Blob, slice.First, slice.Count), () => ReadStitches.Of(source.Get(slice.Blob).Cut(slice.First, slice.Count)));
 
     /// <summary>Bought stitches at a size with all that is done to them, neither turned nor moved.</summary>
-    public StitchBlob Reworked(IStitchSource source, StitchSlice slice, Sizing size, CancellationToken cancel = default) =>
-        _reworked.Get(new(new(slice.Blob, slice.First, slice.Count), size, slice.Rework), () => Respacer.Make(Read(source, slice), size, slice.Rework, cancel));
+    public StitchBlob Reworked(IStitchSource source, StitchSlice slice, Sizing size) =>
+        _reworked.Get(new(new(slice.Blob, slice.First, slice.Count), size, slice.Rework), () => Respacer.Make(Read(source, slice), size, slice.Rework));
 }

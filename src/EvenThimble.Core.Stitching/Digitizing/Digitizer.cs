@@ -5,6 +5,7 @@ using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing;
 
@@ -12,55 +13,71 @@ namespace EvenThimble.Core.Digitizing;
 public static class Digitizer
 {
     /// <summary>The stitches of a shape, about its own origin: for each connected area or line a jump to it, a tie-in, the stitches, a tie-off and a trim.</summary>
-    public static StitchBlob Stitch(DrawnShape shape, StitchSettings settings, ClothProfile cloth, CancellationToken cancel = default)
+    public static StitchBlob Stitch(DrawnShape shape, StitchSettings settings, ClothProfile cloth)
     {
         var builder = new StitchBuilder(1024);
-        foreach (var run in Runs(shape, settings, cloth, cancel)) Ties.Add(builder, run);
+        foreach (var run in Runs(shape, settings, cloth)) Ties.Add(builder, run);
         return builder.ToBlob();
     }
 
     /// <summary>The unbroken runs of needle points, without ties.</summary>
-    public static IReadOnlyList<List<Point>> Runs(DrawnShape shape, StitchSettings settings, ClothProfile cloth, CancellationToken cancel = default)
+    public static IReadOnlyList<List<Point>> Runs(DrawnShape shape, StitchSettings settings, ClothProfile cloth)
     {
         var outlines = shape.Paths.Select(p => (Points: p.Flattened(), p.Closed)).Where(p => p.Points.Count > 1).ToList();
         var sewn = new List<List<Point>>();
         if (settings.Way.IsOfArea())
         {
             var areas = Area.Of(outlines.Where(o => o.Closed).Select(o => o.Points), shape.Rule).ToList();
-            InOrder(areas, a => a.Corners, settings, sewn, cancel, (a, from, to) => OfArea(a, settings, cloth, from, to));
+            InOrder(areas, a => a.Corners, settings, sewn, (a, from, to) => OfArea(a, settings, cloth, from, to));
 
             // Open lines have no area; left to be decided they are run.
             if (settings.Way == StitchWay.Automatic)
-                InOrder(outlines.Where(o => !o.Closed).ToList(), o => o.Points, settings, sewn, cancel, (o, _, _) => RunLine.Along(o.Points, settings.StitchLengthMm ?? Limits.RunStitch));
+                InOrder(outlines.Where(o => !o.Closed).ToList(), o => o.Points, settings, sewn, (o, _, _) => RunLine.Along(o.Points, settings.StitchLengthMm ?? Limits.RunStitch));
         }
         else if (settings.Way == StitchWay.LineSatin)
         {
             var width = settings.WidthMm ?? StitchSettings.UsualWidth;
             var bands = outlines.SelectMany(o => LineBand.Of(o.Points, o.Closed, width)).ToList();
-            InOrder(bands, a => a.Corners, settings, sewn, cancel, (a, from, to) => SatinSewing.Sew(a, Style(settings, cloth, StitchWay.LineSatin), from, to));
+            InOrder(bands, a => a.Corners, settings, sewn, (a, from, to) => SatinSewing.Sew(a, Style(settings, cloth, StitchWay.LineSatin), from, to));
         }
         else
         {
-            InOrder(outlines, o => o.Points, settings, sewn, cancel, (o, from, _) => OfLine(Begun(o.Points, o.Closed, from), settings));
+            InOrder(outlines, o => o.Points, settings, sewn, (o, from, _) => OfLine(Begun(o.Points, o.Closed, from), settings));
         }
 
         return [.. sewn.Where(r => r.Count > 1)];
     }
 
     /// <summary>Sews things one after another, the nearest next; the first is begun at the wanted start, the last ended at the wanted end.</summary>
-    private static void InOrder<T>(List<T> things, Func<T, IEnumerable<Point>> pointsOf, StitchSettings settings, List<List<Point>> into, CancellationToken cancel, Func<T, Point?, Point?, List<Point>> sew)
+    private static void InOrder<T>(List<T> things, Func<T, IEnumerable<Point>> pointsOf, StitchSettings settings, List<List<Point>> into, Func<T, Point?, Point?, List<Point>> sew)
     {
         var needle = settings.Start;
-        var left = new List<T>(things);
+        var left = things.ConvertAll(t => pointsOf(t).ToArray() is var points ? (Thing: t, Points: points, Box: Box.Around(points)) : default);
         while (left.Count > 0)
         {
-            cancel.ThrowIfCancellationRequested();
-            var next = needle is { } at ? left.MinBy(t => pointsOf(t).Min(p => p.DistanceTo(at)))! : left[0];
-            left.Remove(next);
-            var start = into.Count == 0 ? settings.Start : needle is { } n ? pointsOf(next).MinBy(p => p.DistanceTo(n)) : null;
-            var run = sew(next, start, left.Count == 0 ? settings.End : null);
+            var (next, start) = needle is { } at ? NearestOf(at) : (0, (Point?)null);
+            var thing = left[next].Thing;
+            left.RemoveAt(next);
+            if (into.Count == 0) start = settings.Start;
+            var run = sew(thing, start, left.Count == 0 ? settings.End : null);
             into.Add(run);
             if (run.Count > 0) needle = run[^1];
+        }
+
+        (int Next, Point? Start) NearestOf(Point at)
+        {
+            var (best, place, nearest) = (0, (Point?)null, double.PositiveInfinity);
+            for (var i = 0; i < left.Count; i++)
+            {
+                WorkBudget.Current.Spend();
+                if (left[i].Box.DistanceTo(at) >= nearest) continue;
+                WorkBudget.Current.Spend(left[i].Points.Length / 16);
+                foreach (var p in left[i].Points)
+                    if (p.DistanceTo(at) < nearest)
+                        (best, place, nearest) = (i, p, p.DistanceTo(at));
+            }
+
+            return (best, place);
         }
     }
 

@@ -4,6 +4,7 @@ using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing;
 
@@ -74,6 +75,7 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
     /// <summary>Sews a place and all beyond it, ending near a wanted point.</summary>
     private void Visit(int number, Point? end)
     {
+        WorkBudget.CheckDepth();
         _sewn[number] = true;
         var here = _places[number];
         foreach (var next in here.Touches)

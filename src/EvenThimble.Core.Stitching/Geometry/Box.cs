@@ -27,6 +27,9 @@ public readonly record struct Box(double MinX, double MinY, double MaxX, double 
     /// <summary>The same, larger by a length on every side, mm.</summary>
     public Box Grown(double by) => IsEmpty ? this : new(MinX - by, MinY - by, MaxX + by, MaxY + by);
 
+    /// <summary>How far a place lies from it, mm; 0 inside.</summary>
+    public double DistanceTo(Point p) => new Point(Math.Max(0, Math.Max(MinX - p.X, p.X - MaxX)), Math.Max(0, Math.Max(MinY - p.Y, p.Y - MaxY))).Length;
+
     /// <summary>Whether a place lies in it.</summary>
     public bool Holds(Point p) => p.X >= MinX && p.X <= MaxX && p.Y >= MinY && p.Y <= MaxY;
 

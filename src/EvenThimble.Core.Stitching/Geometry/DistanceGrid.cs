@@ -1,3 +1,5 @@
+using EvenThimble.Core.Work;
+
 namespace EvenThimble.Core.Geometry;
 
 /// <summary>How far each square of a grid lies from the nearest square of a kind (P. Felzenszwalb and D. Huttenlocher, "Distance transforms of sampled functions", 2012).</summary>
@@ -9,6 +11,7 @@ public static class DistanceGrid
     public static double[] To(CellGrid grid, Func<int, bool> isOf)
     {
         var (columns, rows) = (grid.Columns, grid.Rows);
+        WorkBudget.Current.Spend((long)columns * rows / 8);
         var squared = new double[columns * rows];
         var cells = grid.Cells;
         for (var i = 0; i < squared.Length; i++) squared[i] = isOf(cells[i]) ? 0 : Far;

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Recognition;
 
@@ -188,6 +189,7 @@ public static class StitchReader
         {
             var (way, edge) = (_points[last] - _points[start], _points[next] - _points[last]);
             if (way.Dot(edge) < GoesOn * way.Length * edge.Length) return false;
+            WorkBudget.Current.Spend((last - start) / 16);
             var line = (_points[next] - _points[start]).Unit();
             for (var k = start + 1; k <= last; k++)
             {

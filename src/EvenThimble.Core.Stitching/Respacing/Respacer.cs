@@ -2,6 +2,7 @@ using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Respacing;
 
@@ -12,11 +13,11 @@ namespace EvenThimble.Core.Respacing;
 public static class Respacer
 {
     /// <summary>The stitches, sized but neither turned nor moved.</summary>
-    public static StitchBlob Make(ReadStitches read, Sizing size, Rework rework, CancellationToken cancel = default)
+    public static StitchBlob Make(ReadStitches read, Sizing size, Rework rework)
     {
         if (rework.WithoutUnderlay) read = ReadStitches.Of(Thinning.WithoutUnderlay(read));
         var spaced = rework.Mode == ResizeMode.Respace && !(size.IsOriginal && (rework.SpacingTimes ?? 1) == 1);
-        var made = spaced ? Spaced(read, size, rework.SpacingTimes ?? 1, cancel) : size.IsOriginal ? read.Stitches : Stretched(read.Stitches, size);
+        var made = spaced ? Spaced(read, size, rework.SpacingTimes ?? 1) : size.IsOriginal ? read.Stitches : Stretched(read.Stitches, size);
         return rework.ShorterThanMm > 0 ? Thinning.WithoutShort(ReadStitches.Of(made), rework.ShorterThanMm) : made;
     }
 
@@ -27,7 +28,7 @@ public static class Respacer
         return new(x, y, blob.Kinds.ToArray(), blob.Messages);
     }
 
-    private static StitchBlob Spaced(ReadStitches read, Sizing size, double lighter, CancellationToken cancel)
+    private static StitchBlob Spaced(ReadStitches read, Sizing size, double lighter)
     {
         var (blob, passages) = (read.Stitches, read.Passages);
         var made = new StitchBuilder(blob.Count);
@@ -41,7 +42,7 @@ public static class Respacer
                 making.Run.Add(making.Sized(i));
                 for (var begins = true; next < passages.Length && passages[next].First == i && (begins || passages[next - 1].Last == i); begins = false)
                 {
-                    cancel.ThrowIfCancellationRequested();
+                    WorkBudget.Current.Spend(passages[next].Last - passages[next].First);
                     Make(making, passages[next], begins);
                     i = passages[next++].Last;
                 }

@@ -50,10 +50,10 @@ public sealed class Area
     public Region Grown(double distance) => new Region(_polygon).Grown(distance);
 
     /// <summary>What of it a region leaves over.</summary>
-    public Region Without(Region region) => new(_polygon.Difference(region.Shape));
+    public Region Without(Region region) => region.Worked(() => _polygon.Difference(region.Shape));
 
     /// <summary>What of it lies in a region too.</summary>
-    public Region Within(Region region) => new(_polygon.Intersection(region.Shape));
+    public Region Within(Region region) => region.Worked(() => _polygon.Intersection(region.Shape));
 
     /// <summary>What it shares with another.</summary>
     public Region SharedWith(Area other) => new(_polygon.Intersection(other._polygon));

@@ -1,4 +1,6 @@
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Text;
+using EvenThimble.Core.Work;
 using NetTopologySuite.Geometries;
 using NetTopologySuite.Operation.Buffer;
 using NetTopologySuite.Operation.Polygonize;
@@ -18,6 +20,11 @@ internal static class AreaOfOutlines
     private const double NoisyLength = 1.3;
     private const double Teeth = 0.2;
     private const double Grid = 1e6;
+    private const int CostOfPoint = 4;
+
+    /// <summary>Outlines that cross more often than this are followed on a raster: their faces are too many to be told apart one by one.</summary>
+    private const int MostCrossings = 400;
+    private const int MostPoints = 400_000;
 
     private static GeometryFactory Factory => Region.Factory;
 
@@ -25,8 +32,62 @@ internal static class AreaOfOutlines
     {
         var rings = outlines.Select(Ring).OfType<LinearRing>().OrderByDescending(r => r.EnvelopeInternal.Area).ToList();
         if (rings.Count == 0) return [];
+        var points = rings.Sum(r => r.NumPoints);
+        if (points > MostPoints) throw new TooMuchWorkException($"That outline would need more than {MostPoints:N0} points to be followed. Make it smaller or simpler.");
+        var crossings = Crossings(rings, MostCrossings);
+        if (crossings > MostCrossings)
+            return OnRaster(rings, rule);
+        WorkBudget.Current.Spend(points * CostOfPoint);
         Plane area = rings.Count == 1 && Factory.CreatePolygon(rings[0]) is { IsValid: true } simple ? simple : Nested(rings, rule) ?? Combined(rings, rule);
-        return Clean(area);
+        return AreaOnRaster.IsCrowded(area, Teeth) ? OnRaster(rings, rule) : Clean(area);
+    }
+
+    private static IReadOnlyList<Area> OnRaster(List<LinearRing> rings, Inside rule)
+    {
+        var (traced, cell) = AreaOnRaster.Of(rings.ConvertAll(r => (IReadOnlyList<Point>)Array.ConvertAll(r.Coordinates, Area.Place)), rule);
+        return new Region(OfTraced(traced, cell)).Areas;
+    }
+
+    /// <summary>What rings enclose that were traced on a raster, with as few points as its squares allow.</summary>
+    internal static Plane OfTraced(IEnumerable<List<Point>> traced, double cell)
+    {
+        var area = Nested([.. traced.Select(Ring).OfType<LinearRing>().OrderByDescending(r => r.EnvelopeInternal.Area)], Inside.OddCrossings) ?? Factory.CreatePolygon();
+        var thinned = TopologyPreservingSimplifier.Simplify(area, 0.9 * cell);
+        return thinned.IsValid ? thinned : area;
+    }
+
+    /// <summary>How often lines of rings cross, counted up to a limit: pairs whose extents meet, found by a sweep from left to right.</summary>
+    private static int Crossings(List<LinearRing> rings, int most) => Crossings(rings.SelectMany(r => r.Coordinates.Zip(r.Coordinates.Skip(1), (a, b) => (Area.Place(a), Area.Place(b)))).ToArray(), most);
+
+    /// <summary>How often a line crosses itself, counted up to a limit.</summary>
+    public static int Crossings(IReadOnlyList<Point> line, int most) => Crossings(line.Zip(line.Skip(1)).ToArray(), most);
+
+    private static int Crossings((Point A, Point B)[] lines, int most)
+    {
+        var count = 0;
+        foreach (var (i, j) in NearPairs(lines, 0))
+        {
+            var ((a, b), (c, d)) = (lines[i], lines[j]);
+            if ((b - a).Cross(c - a) * (b - a).Cross(d - a) < 0 && (d - c).Cross(a - c) * (d - c).Cross(b - c) < 0 && ++count > most) break;
+        }
+
+        return count;
+    }
+
+    /// <summary>Pairs of lines whose extents come nearer than a distance, mm. The lines are put in their order from left to right.</summary>
+    internal static IEnumerable<(int I, int J)> NearPairs((Point A, Point B)[] lines, double distance)
+    {
+        Array.Sort(Array.ConvertAll(lines, l => Math.Min(l.A.X, l.B.X)), lines);
+        for (var i = 0; i < lines.Length; i++)
+        {
+            var (a, b) = lines[i];
+            var (right, top, bottom) = (Math.Max(a.X, b.X) + distance, Math.Min(a.Y, b.Y) - distance, Math.Max(a.Y, b.Y) + distance);
+            var j = i + 1;
+            for (; j < lines.Length && Math.Min(lines[j].A.X, lines[j].B.X) <= right; j++)
+                if (Math.Min(lines[j].A.Y, lines[j].B.Y) <= bottom && Math.Max(lines[j].A.Y, lines[j].B.Y) >= top)
+                    yield return (i, j);
+            WorkBudget.Current.Spend(1 + ((j - i) / 64));
+        }
     }
 
     /// <summary>An outline as a ring, or null where it has no three different points.</summary>
@@ -52,7 +113,11 @@ internal static class AreaOfOutlines
         return Factory.CreatePolygon(closed[0], [.. closed.Skip(1)]);
     }
 
-    private static Plane Grown(Plane area, double distance) => area.Buffer(distance, new BufferParameters(2));
+    private static Plane Grown(Plane area, double distance)
+    {
+        WorkBudget.Current.Spend(area.NumPoints * CostOfPoint);
+        return Growing.Of(area, distance, 2);
+    }
 
     private static IReadOnlyList<Area> Clean(Plane area)
     {

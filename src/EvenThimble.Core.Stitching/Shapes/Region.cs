@@ -1,8 +1,10 @@
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Work;
 using NetTopologySuite.Densify;
 using NetTopologySuite.Geometries;
 using NetTopologySuite.Geometries.Implementation;
 using NetTopologySuite.Operation.Buffer;
+using NetTopologySuite.Operation.Distance;
 using NetTopologySuite.Operation.Union;
 using NetTopologySuite.Simplify;
 using Plane = NetTopologySuite.Geometries.Geometry;
@@ -15,10 +17,13 @@ public sealed class Region
 {
     internal const double SmallestHole = 0.08;
     private const double SmallestArea = 0.05;
+    private const int CostOfPoint = 8;
 
     // Overlays of the newer kind, which never fail on nearly touching lines.
     internal static readonly GeometryFactory Factory =
         new NetTopologySuite.NtsGeometryServices(CoordinateArraySequenceFactory.Instance, new PrecisionModel(), 0, GeometryOverlay.NG, new CoordinateEqualityComparer()).CreateGeometryFactory();
+
+    private IndexedFacetDistance? _edges;
 
     internal Region(Plane shape) => Shape = shape;
 
@@ -43,21 +48,39 @@ public sealed class Region
             .Select(p => new Area(p)),
     ];
 
+    internal IEnumerable<Point[]> AllRings => Enumerable.Range(0, Shape.NumGeometries).Select(Shape.GetGeometryN).OfType<Polygon>().SelectMany(p => new Area(p).Rings).Where(r => r.Length > 2);
+
     /// <summary>Every point of it, those of lines and places where areas only touch included.</summary>
     public IEnumerable<Point> Corners => Shape.Coordinates.Select(Area.Place);
 
     /// <summary>The region grown (or, below 0, drawn in) by a distance (mm), round at outer corners.</summary>
-    public Region Grown(double distance) => new(Shape.Buffer(distance, new BufferParameters(8)));
+    public Region Grown(double distance) => AreaOnRaster.IsCrowded(Shape, distance) ? new(AreaOnRaster.Grown(Shape, distance)) : Worked(() => Growing.Of(Shape, distance, 8));
 
     /// <summary>The region with areas that touch made one.</summary>
-    public Region Joined() => new(Shape.Buffer(0));
+    public Region Joined() => Worked(() => Shape.Buffer(0));
 
     /// <summary>The region with fewer points, none farther from its old edge than a distance, mm (D. Douglas and T. Peucker 1973).</summary>
     public Region Simplified(double distance) => new(DouglasPeuckerSimplifier.Simplify(Shape, distance));
 
     /// <summary>What of it lies in an area too.</summary>
-    public Region Within(Area area) => new(Shape.Intersection(area.Polygon));
+    public Region Within(Area area) => Worked(() => Shape.Intersection(area.Polygon));
 
-    /// <summary>How far the edge of an area, looked at each millimetre, comes to lie from this region, mm.</summary>
-    public double FarthestOf(Area area) => Densifier.Densify(area.Polygon, 1).Coordinates.Max(c => Shape.Distance(new NetTopologySuite.Geometries.Point(c)));
+    /// <summary>How far the edge of an area that lies beside this region, looked at each millimetre, comes to lie from its edge, mm.</summary>
+    public double FarthestOf(Area area)
+    {
+        _edges ??= new(Shape);
+        var places = Densifier.Densify(area.Polygon, 1).Coordinates;
+        WorkBudget.Current.Spend(places.Length);
+        return places.Max(c => _edges.Distance(new NetTopologySuite.Geometries.Point(c)));
+    }
+
+    /// <summary>What comes of an operation that cannot be stopped while it runs: it is paid for before, by the points it works on.</summary>
+    internal Region Worked(Func<Plane> operation)
+    {
+        var budget = WorkBudget.Current;
+        budget.Spend(Shape.NumPoints * CostOfPoint);
+        var made = operation();
+        budget.Spend(made.NumPoints * CostOfPoint);
+        return new(made);
+    }
 }

@@ -3,6 +3,7 @@ using System.Collections.Immutable;
 using System.Runtime.InteropServices;
 using System.Text;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Stitches;
 
@@ -12,6 +13,10 @@ namespace EvenThimble.Core.Stitches;
 /// </summary>
 public sealed class StitchBlob
 {
+    /// <summary>No stitch lies farther from the centre than this, across or down, mm: far more than any machine reaches.</summary>
+    public const double FarthestMm = 10_000;
+
+    private const int LongestMessage = 4_000;
     private const int BytesPerRecord = (2 * sizeof(double)) + 1;
     private readonly double[] _x;
     private readonly double[] _y;
@@ -117,6 +122,7 @@ public sealed class StitchBlob
         var count = BinaryPrimitives.ReadUInt32LittleEndian(bytes);
         if (sizeof(uint) + (count * (long)BytesPerRecord) > bytes.Length) throw new InvalidDataException("Stored stitches are cut short.");
         var rest = bytes[sizeof(uint)..];
+        if (count > WorkBudget.MostRecords) throw new InvalidDataException($"Stored stitches are more than {WorkBudget.MostRecords:N0}.");
         var n = (int)count;
         var x = MemoryMarshal.Cast<byte, double>(rest[..(n * sizeof(double))]).ToArray();
         rest = rest[(n * sizeof(double))..];
@@ -124,6 +130,12 @@ public sealed class StitchBlob
         rest = rest[(n * sizeof(double))..];
         var kinds = MemoryMarshal.Cast<byte, StitchKind>(rest[..n]).ToArray();
         rest = rest[n..];
+        for (var i = 0; i < n; i++)
+        {
+            if (!(Math.Abs(x[i]) <= FarthestMm && Math.Abs(y[i]) <= FarthestMm)) throw new InvalidDataException("Stored stitches lie at a place that is none.");
+            if (kinds[i] is not (StitchKind.Stitch or StitchKind.Jump or StitchKind.Trim or StitchKind.Stop)) throw new InvalidDataException("Stored stitches hold something that no machine does.");
+        }
+
         var messages = ImmutableSortedDictionary.CreateBuilder<int, string>();
         while (rest.Length >= 2 * sizeof(uint))
         {
@@ -131,10 +143,11 @@ public sealed class StitchBlob
             var length = (int)BinaryPrimitives.ReadUInt32LittleEndian(rest[sizeof(uint)..]);
             rest = rest[(2 * sizeof(uint))..];
             if (length < 0 || length > rest.Length) throw new InvalidDataException("Stored stitches are cut short.");
+            if (record < 0 || record >= n || kinds[record] != StitchKind.Stop || length > LongestMessage) throw new InvalidDataException("Stored stitches have a message where the machine does not stop.");
             messages[record] = Encoding.UTF8.GetString(rest[..length]);
             rest = rest[length..];
         }
 
-        return new(x, y, kinds, messages.ToImmutable());
+        return rest.IsEmpty ? new(x, y, kinds, messages.ToImmutable()) : throw new InvalidDataException("Stored stitches are followed by something else.");
     }
 }

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Stitches;
 
@@ -37,8 +38,10 @@ public sealed class StitchBuilder(int capacity = 256)
     }
 
     /// <summary>Adds a record of any kind at a place.</summary>
+    /// <exception cref="Text.TooMuchWorkException">There are more than any plan may have.</exception>
     public void Add(StitchKind kind, Point at)
     {
+        if (Count >= WorkBudget.MostRecords) WorkBudget.CheckRecords(Count + 1);
         _x.Add(at.X);
         _y.Add(at.Y);
         _kinds.Add(kind);

@@ -8,3 +8,6 @@ public sealed class EditRefusedException(string message) : RefusedException(mess
 
 /// <summary>A file that cannot be read or written.</summary>
 public sealed class StitchFileException(string message) : RefusedException(message);
+
+/// <summary>Work that would take longer, or more memory, than anybody should wait for.</summary>
+public sealed class TooMuchWorkException(string message) : RefusedException(message);

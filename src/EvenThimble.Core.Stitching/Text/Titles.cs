@@ -9,6 +9,10 @@ public static class Titles
     /// <summary>Longest title that is kept, in what a reader sees as letters.</summary>
     public const int LongestTitle = 120;
 
+    // A letter may be written with several characters, as those with accents and pictures of families are; but not with any number.
+    private const int MostCharacters = 4 * LongestTitle;
+    private const int MostLookedAt = 16 * MostCharacters;
+
     /// <summary>Longest short name, plain letters.</summary>
     public const int ShortLength = 16;
 
@@ -19,7 +23,7 @@ public static class Titles
     public static string Clean(string? text)
     {
         var kept = new StringBuilder();
-        foreach (var rune in (text ?? string.Empty).EnumerateRunes())
+        foreach (var rune in (text ?? string.Empty).AsSpan(0, Math.Min(text?.Length ?? 0, MostLookedAt)).EnumerateRunes())
         {
             var kind = Rune.GetUnicodeCategory(rune);
             if (Rune.IsWhiteSpace(rune)) kept.Append(' ');
@@ -30,7 +34,21 @@ public static class Titles
 
         var words = string.Join(' ', kept.ToString().Split(' ', StringSplitOptions.RemoveEmptyEntries));
         var letters = new StringInfo(words);
-        return letters.LengthInTextElements <= LongestTitle ? words : letters.SubstringByTextElements(0, LongestTitle).TrimEnd();
+        return letters.LengthInTextElements <= LongestTitle && words.Length <= MostCharacters ? words : Cut(letters).TrimEnd();
+    }
+
+    /// <summary>As many whole letters as there is room for; one that bears more signs than any script has ends it.</summary>
+    private static string Cut(StringInfo letters)
+    {
+        var cut = new StringBuilder();
+        for (var i = 0; i < Math.Min(letters.LengthInTextElements, LongestTitle); i++)
+        {
+            var letter = letters.SubstringByTextElements(i, 1);
+            if (cut.Length + letter.Length > MostCharacters) break;
+            cut.Append(letter);
+        }
+
+        return cut.ToString();
     }
 
     /// <summary>The title that a file's name suggests: without folders and ending.</summary>

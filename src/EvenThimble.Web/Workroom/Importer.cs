@@ -14,10 +14,13 @@ public sealed class Importer(DesignStore designs)
 
     /// <summary>Takes one file in.</summary>
     /// <exception cref="StitchFileException">It cannot be read; nothing was stored.</exception>
-    public ImportResult Import(string fileName, byte[] bytes, string tags = "")
+    public ImportResult Import(string fileName, byte[] bytes, string tags = "") => designs.Import(Read(fileName, bytes, tags));
+
+    /// <summary>Reads a file as it would be taken in.</summary>
+    /// <exception cref="StitchFileException">It cannot be read.</exception>
+    public static NewDesign Read(string fileName, byte[] bytes, string tags = "")
     {
         var (kind, file) = StitchFormats.Read(bytes, fileName);
-        var picture = ThreadPainter.Picture(file, PictureWidth, PictureHeight, Cloth.Usual.Colour);
-        return designs.Import(file, kind, fileName.Split('/', '\\')[^1], bytes, picture, tags);
+        return new(file, kind, fileName.Split('/', '\\')[^1], bytes, ThreadPainter.Picture(file, PictureWidth, PictureHeight, Cloth.Usual.Colour), tags);
     }
 }

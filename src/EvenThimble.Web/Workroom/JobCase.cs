@@ -1,13 +1,17 @@
 using System.Collections.Immutable;
 using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Readiness;
+using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using EvenThimble.Storage;
 
 namespace EvenThimble.Web.Workroom;
 
 /// <summary>Packs a job for another computer, and unpacks one that came from there.</summary>
-public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs, Importer importer)
+public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs, MachineCatalogue machines)
 {
     /// <summary>The job as an archive.</summary>
     public byte[] Pack(OpenJob open)
@@ -24,11 +28,19 @@ public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs,
         return bytes;
     }
 
-    /// <summary>Takes an archive in: its designs onto the shelf, its job among the jobs. Nothing is stored unless all of it can be read.</summary>
+    /// <summary>Takes an archive in: its designs onto the shelf, its job among the jobs. All of it is read and planned first, and then stored together or not at all.</summary>
     public (long Job, string Title) Unpack(byte[] bytes)
     {
         var archive = JobArchive.FromBytes(bytes);
-        foreach (var original in archive.Originals) importer.Import(original.FileName, original.Bytes);
-        return (jobs.Create(archive.Job, "Opened from a job file", archive.Stitches.Values), archive.Job.Title);
+        var plan = Sequencer.Plan(archive.Job, new Carried(archive.Stitches));
+        PlanRules.Check(plan);
+        var designs = archive.Originals.Select(o => Importer.Read(o.FileName, o.Bytes)).ToList();
+        return (jobs.Create(archive.Job, "Opened from a job file", archive.Stitches.Values, designs, JobSummary.Of(archive.Job, plan, machines)), archive.Job.Title);
+    }
+
+    /// <summary>The stitches that an archive carries.</summary>
+    private sealed class Carried(ImmutableDictionary<BlobHash, StitchBlob> stitches) : IStitchSource
+    {
+        public StitchBlob Get(BlobHash hash) => stitches[hash];
     }
 }

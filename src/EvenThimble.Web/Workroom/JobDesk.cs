@@ -16,12 +16,12 @@ namespace EvenThimble.Web.Workroom;
 /// <summary>A job with all that is computed from it, once a version.</summary>
 public sealed class OpenJob
 {
-    private readonly Lazy<byte[]> _stream;
-    private readonly Lazy<string> _planTag;
-    private readonly Lazy<ImmutableArray<Finding>> _findings;
-    private readonly Lazy<SewingEstimate> _estimate;
-    private readonly Lazy<byte[]> _picture;
-    private readonly Lazy<Overlaps> _overlaps;
+    private readonly Made<byte[]> _stream;
+    private readonly Made<string> _planTag;
+    private readonly Made<ImmutableArray<Finding>> _findings;
+    private readonly Made<SewingEstimate> _estimate;
+    private readonly Made<byte[]> _picture;
+    private readonly Made<Overlaps> _overlaps;
 
     /// <summary>Wraps a stored job and its plan.</summary>
     public OpenJob(StoredJob stored, SewingPlan plan, MachineCatalogue machines)
@@ -62,15 +62,11 @@ public sealed class OpenJob
     /// <summary>Time and thread.</summary>
     public SewingEstimate Estimate => _estimate.Value;
 
+    /// <summary>What lists tell of it.</summary>
+    public JobSummary Summary => new(Plan.Bounds.Width, Plan.Bounds.Height, Plan.StitchCount, Machine.Name, Field.Name, Findings.Count(f => f.Level != FindingLevel.Note));
+
     /// <summary>Readiness in a few words.</summary>
-    public string Readiness
-    {
-        get
-        {
-            var open = Findings.Count(f => f.Level != FindingLevel.Note);
-            return open == 0 ? "ready" : open == 1 ? "1 thing to look at" : $"{open} things to look at";
-        }
-    }
+    public string Readiness => Summary.Readiness;
 
     /// <summary>Which of its parts lie over each other.</summary>
     public Overlaps Overlaps => _overlaps.Value;
@@ -101,14 +97,37 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory,
         return _recent.Get((id, version), () => Plan(jobs.Find(id) ?? throw new NoSuchJobException()));
     }
 
+    /// <summary>What a list tells of a job: as it was written down, or computed now and written down. Where the job cannot be read, the sentence that says so.</summary>
+    public (JobSummary? Summary, string? Trouble) Listed(JobLine line)
+    {
+        if (line.Summary is { } known) return (known, null);
+        try
+        {
+            if (Find(line.Id) is not { } open) return (null, "This job was deleted meanwhile.");
+            jobs.Summarise(open.Stored, open.Summary);
+            return (open.Summary, null);
+        }
+        catch (Exception e) when (e is not OperationCanceledException && Refusals.Of(e) is { } refusal)
+        {
+            return (null, refusal.Sentence);
+        }
+    }
+
     /// <summary>The job as it stands after a change; its plan, where it was made already.</summary>
     public OpenJob Open(StoredJob stored, SewingPlan? plan = null) => _recent.Get((stored.Id, stored.Version), () => plan is null ? Plan(stored) : new(stored, plan, machines));
 
     /// <summary>The plan of a job as it would be; nothing of it is stored.</summary>
-    public SewingPlan Try(Job job, CancellationToken cancel) => Sequencer.Plan(job, blobs, memory, cancel);
+    /// <exception cref="Core.Text.RefusedException">There can be no such job, or no machine could sew it.</exception>
+    public SewingPlan Try(Job job)
+    {
+        JobRules.Check(job);
+        var plan = Sequencer.Plan(job, blobs, memory);
+        PlanRules.Check(plan);
+        return plan;
+    }
 
     /// <summary>The plan with what later parts hide.</summary>
-    public SewingPlan Whole(Job job, CancellationToken cancel) => Sequencer.Whole(job, blobs, memory, cancel);
+    public SewingPlan Whole(Job job) => Sequencer.Whole(job, blobs, memory);
 
     /// <summary>Where stored stitches come from.</summary>
     public IStitchSource Stitches => blobs;
@@ -121,7 +140,7 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory,
     {
         var (job, drawn) = (open.Job, open.Job.Order.Where(p => p.Drawn is not null).ToList());
         var shown = drawn.Count == 0 ? job : job with { Order = new([.. drawn]) };
-        return ThreadPainter.Picture(Try(shown with { Cloth = Cloth.Of(profile) }, default).ToFile(job.Title), 300, 220, profile.UsualColour);
+        return ThreadPainter.Picture(Sequencer.Plan(shown with { Cloth = Cloth.Of(profile) }, blobs, memory).ToFile(job.Title), 300, 220, profile.UsualColour);
     }
 
     private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs, memory), machines);

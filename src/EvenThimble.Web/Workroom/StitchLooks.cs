@@ -26,7 +26,7 @@ public sealed class StitchLooks
         DrawnShape line = new([Line]);
         (DrawnShape, StitchSettings)? what = kind switch
         {
-            "way" when StitchWays.TryParse(id.Replace('-', ' '), out var way) => way.IsOfArea()
+            "way" when StitchWays.TryParse(id.Replace('-', ' '), out var way) && id == way.InWords().Replace(' ', '-') => way.IsOfArea()
                 ? (BasicShapes.Star(24, 24, 5, 0.5), new(way) { Tile = "diamond", TileScale = 0.7 })
                 : (line, new StitchSettings(way) { Motif = "petals", WidthMm = 3 }),
             "motif" when Motifs.Find(id) is { } motif => (new([ShapePath.Through([new(-13, 0), new(13, 0)], closed: false)]), new(StitchWay.MotifRow) { Motif = motif.Id, MotifLengthMm = 8.6 }),

@@ -1,5 +1,6 @@
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Planning.Ordering;
 
@@ -20,12 +21,12 @@ public sealed class Overlaps
         var found = new Overlaps();
         if (plan.Bounds.IsEmpty) return found;
         var (left, top) = (plan.Bounds.MinX - Cell, plan.Bounds.MinY - Cell);
-        var (columns, rows) = ((int)(plan.Bounds.Width / Cell) + 4, (int)(plan.Bounds.Height / Cell) + 4);
-        var cells = new List<int>?[columns * rows];
+        var cells = new Dictionary<(int Column, int Row), List<int>>();
         var shared = new Dictionary<(int, int), (int Cells, Point Sum)>();
         for (var n = 0; n < plan.Parts.Length; n++)
         {
             var part = plan.Parts[n];
+            var last = (-1, -1);
             for (var i = part.First; i < part.End; i++)
             {
                 if (plan.Records.Kinds[i] != StitchKind.Stitch) continue;
@@ -35,8 +36,13 @@ public sealed class Overlaps
                 for (var s = 0; s <= steps; s++)
                 {
                     var p = a.Toward(b, s / (double)steps);
-                    var there = cells[((int)((p.Y - top) / Cell) * columns) + (int)((p.X - left) / Cell)] ??= new(1);
+                    WorkBudget.Current.Spend();
+                    var cell = ((int)((p.X - left) / Cell), (int)((p.Y - top) / Cell));
+                    if (cell == last) continue;
+                    last = cell;
+                    if (!cells.TryGetValue(cell, out var there)) cells[cell] = there = new(1);
                     if (there.Count > 0 && there[^1] == n) continue;
+                    WorkBudget.Current.Spend(there.Count);
                     foreach (var other in there)
                     {
                         var (count, sum) = shared.GetValueOrDefault((other, n));

@@ -2,6 +2,7 @@ using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Fill;
 
@@ -111,6 +112,7 @@ public sealed record RowFill(double Angle)
         /// <summary>Fills a section and all beyond it; the needle is at its door on one side, and comes back there.</summary>
         private void Fill(int section, bool fromTop, double doorX, bool isRoot)
         {
+            WorkBudget.CheckDepth();
             var s = area.Sections[section];
             var (near, far) = fromTop ? (s.FirstRow, s.LastRow) : (s.LastRow, s.FirstRow);
             var children = _children[section].OrderBy(d => Math.Abs(d.Row - near)).ThenBy(d => Math.Abs(d.X - doorX)).ToList();
@@ -165,6 +167,7 @@ public sealed record RowFill(double Angle)
 
         private void Row(int section, int fineRow, bool rightwards)
         {
+            WorkBudget.Current.Spend(4);
             var span = area.Sections[section].At(fineRow);
             var y = area.Y(fineRow);
             var (from, to) = (span.From - Lengthened(span.RoomBefore), span.To + Lengthened(span.RoomAfter));
@@ -248,6 +251,7 @@ public sealed record RowFill(double Angle)
                 for (var s = 1; s < pieces; s++) _run.Add(from.Toward(p, s / (double)pieces));
             }
 
+            WorkBudget.Current.Spend();
             _run.Add(p);
         }
     }

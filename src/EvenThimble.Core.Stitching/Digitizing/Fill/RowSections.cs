@@ -1,5 +1,6 @@
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Fill;
 
@@ -60,8 +61,9 @@ internal sealed class RowSections
         var rows = Math.Max(1, (int)Math.Round((box.Height / spacing) + 0.25));
         (_top, _pitch) = (box.MinY, box.Height / (rows * Fine));
         Rows = rows;
-        Sections = Cut(SpansOf(rings, rows * Fine));
-        Connect();
+        var spans = SpansOf(rings, rows * Fine);
+        (Sections, var sectionOf) = Cut(spans);
+        Connect(rings, spans, sectionOf);
     }
 
     /// <summary>Number of rows that are sewn.</summary>
@@ -130,6 +132,7 @@ internal sealed class RowSections
             (int Row, double X)? bend = null;
             while (at != to.Row)
             {
+                WorkBudget.Current.Spend();
                 var next = at + step;
                 var span = s.At(next);
                 var margin = Math.Min(WayMargin, span.Width * 0.3);
@@ -189,7 +192,8 @@ internal sealed class RowSections
                 var (a, b) = (ring[i], ring[(i + 1) % ring.Length]);
                 if (a.Y > b.Y) (a, b) = (b, a);
                 var (first, end) = (RowAtOrBelow(a.Y), Math.Min(rows, RowAtOrBelow(b.Y)));
-                for (var r = Math.Max(0, first); r < end; r++) crossings[r].Add(a.X + ((Y(r) - a.Y) / (b.Y - a.Y) * (b.X - a.X)));
+                WorkBudget.Current.Spend((end - first) / 4);
+                for (var r = Math.Max(0, first); r < end; r++) crossings[r].Add(CrossingAt(a, b, r));
             }
         }
 
@@ -206,14 +210,17 @@ internal sealed class RowSections
 
     private int RowAtOrBelow(double y) => (int)Math.Ceiling(((y - _top) / _pitch) - 0.5);
 
-    private static List<RowSection> Cut(List<Span>[] rows)
+    /// <summary>The sections, and by row and span in which each lies.</summary>
+    private static (List<RowSection> Sections, int[][] SectionOf) Cut(List<Span>[] rows)
     {
         var sections = new List<RowSection>();
+        var sectionOf = new int[rows.Length][];
         var (above, aboveSections) = (new List<Span>(), Array.Empty<int>());
         for (var row = 0; row < rows.Length; row++)
         {
             var below = rows[row];
-            var belowSections = new int[below.Count];
+            WorkBudget.Current.Spend(1 + below.Count);
+            var belowSections = sectionOf[row] = new int[below.Count];
             var touchesOfAbove = new int[above.Count];
             foreach (var (a, _) in Touching(above, below)) touchesOfAbove[a]++;
             var pairs = Touching(above, below).GroupBy(t => t.Below).ToDictionary(g => g.Key, g => g.Select(t => t.Above).ToArray());
@@ -242,7 +249,7 @@ internal sealed class RowSections
             (above, aboveSections) = (below, belowSections);
         }
 
-        return sections;
+        return (sections, sectionOf);
     }
 
     /// <summary>Pairs of spans of neighbouring rows, both sorted, that overlap.</summary>
@@ -256,50 +263,79 @@ internal sealed class RowSections
         }
     }
 
-    /// <summary>Where an area is thinner than the fine rows can follow, its sections are joined to their nearest: the area itself is connected there.</summary>
-    private void Connect()
+    /// <summary>
+    /// Where an area is thinner than the fine rows can follow, its sections are joined along its outline, which goes on there: of rows that it crosses one after another the sections belong together.
+    /// Every ring is met, since next to each gap of a row lie two pieces of one ring.
+    /// </summary>
+    private void Connect(List<Point[]> rings, List<Span>[] rows, int[][] sectionOf)
     {
         if (Sections.Count < 2) return;
-        var group = new int[Sections.Count];
-        while (true)
+        var together = new int[Sections.Count];
+        for (var i = 0; i < together.Length; i++) together[i] = i;
+        for (var i = 0; i < Sections.Count; i++)
+            foreach (var door in Sections[i].Doors)
+                together[Root(i)] = Root(door.To);
+        foreach (var ring in rings)
         {
-            Array.Fill(group, -1);
-            foreach (var i in ReachedFrom(0)) group[i] = 0;
-            if (!group.Contains(-1)) return;
-            var (best, bestDistance) = (default((int From, Door Door)), double.PositiveInfinity);
-            for (var i = 0; i < group.Length; i++)
+            (int Section, int Row, double X)? first = null, before = null;
+            foreach (var (row, x) in CrossedBy(ring, rows.Length))
             {
-                if (group[i] != 0) continue;
-                for (var j = 0; j < group.Length; j++)
-                {
-                    if (group[j] != -1) continue;
-                    foreach (var (row, there) in Facing(Sections[i], Sections[j]))
-                    {
-                        var (s, t) = (Sections[i].At(row), Sections[j].At(there));
-                        var (x, xThere) = s.To < t.From ? (s.To, t.From) : t.To < s.From ? (s.From, t.To) : ((Math.Max(s.From, t.From) + Math.Min(s.To, t.To)) / 2, (Math.Max(s.From, t.From) + Math.Min(s.To, t.To)) / 2);
-                        var distance = Math.Abs(x - xThere) + (Math.Abs(row - there) * _pitch);
-                        if (distance < bestDistance) (best, bestDistance) = ((i, new(j, row, x, there, xThere)), distance);
-                    }
-                }
+                if (SpanAt(rows[row], x) is not { } span) continue;
+                var here = (Section: sectionOf[row][span], Row: row, X: x);
+                if (before is { } last) Join(last, here);
+                first ??= here;
+                before = here;
             }
 
-            var d = best.Door;
-            Sections[best.From].Doors.Add(d);
-            Sections[d.To].Doors.Add(new(best.From, d.RowThere, d.XThere, d.Row, d.X));
+            if (first is { } f && before is { } l) Join(l, f);
+        }
+
+        void Join((int Section, int Row, double X) a, (int Section, int Row, double X) b)
+        {
+            if (Root(a.Section) == Root(b.Section)) return;
+            together[Root(a.Section)] = Root(b.Section);
+            Sections[a.Section].Doors.Add(new(b.Section, a.Row, a.X, b.Row, b.X));
+            Sections[b.Section].Doors.Add(new(a.Section, b.Row, b.X, a.Row, a.X));
+        }
+
+        int Root(int i)
+        {
+            while (together[i] != i) i = together[i] = together[together[i]];
+            return i;
         }
     }
 
-    private HashSet<int> ReachedFrom(int start)
+    /// <summary>The rows that a ring crosses one after another, and where.</summary>
+    private IEnumerable<(int Row, double X)> CrossedBy(Point[] ring, int rows)
     {
-        var reached = new HashSet<int> { start };
-        var open = new Stack<int>([start]);
-        while (open.TryPop(out var at))
-            foreach (var door in Sections[at].Doors)
-                if (reached.Add(door.To))
-                    open.Push(door.To);
-        return reached;
+        for (var i = 0; i < ring.Length; i++)
+        {
+            var (a, b) = (ring[i], ring[(i + 1) % ring.Length]);
+            var down = a.Y <= b.Y;
+            var (low, high) = down ? (a, b) : (b, a);
+            var (first, end) = (Math.Max(0, RowAtOrBelow(low.Y)), Math.Min(rows, RowAtOrBelow(high.Y)));
+            for (var k = first; k < end; k++)
+            {
+                var row = down ? k : end - 1 - (k - first);
+                yield return (row, CrossingAt(low, high, row));
+            }
+        }
     }
 
-    private static IEnumerable<(int Row, int There)> Facing(RowSection a, RowSection b) =>
-        [(a.FirstRow, Math.Clamp(a.FirstRow, b.FirstRow, b.LastRow)), (a.LastRow, Math.Clamp(a.LastRow, b.FirstRow, b.LastRow)), (Math.Clamp(b.FirstRow, a.FirstRow, a.LastRow), b.FirstRow), (Math.Clamp(b.LastRow, a.FirstRow, a.LastRow), b.LastRow)];
+    private double CrossingAt(Point low, Point high, int row) => low.X + ((Y(row) - low.Y) / (high.Y - low.Y) * (high.X - low.X));
+
+    /// <summary>The span of a row that begins or ends at a place, or null.</summary>
+    private static int? SpanAt(List<Span> spans, double x)
+    {
+        var (low, high) = (0, spans.Count - 1);
+        while (low <= high)
+        {
+            var middle = (low + high) / 2;
+            if (x < spans[middle].From) high = middle - 1;
+            else if (x > spans[middle].To) low = middle + 1;
+            else return middle;
+        }
+
+        return null;
+    }
 }

@@ -1,6 +1,7 @@
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
@@ -116,6 +117,7 @@ internal sealed class ChordalAxis
     private bool Prune()
     {
         var spurs = new Dictionary<int, List<List<int>>>();
+        WorkBudget.Current.Spend(_triangles.Count);
         var degrees = new int[_triangles.Count];
         for (var t = 0; t < degrees.Length; t++) degrees[t] = _alive[t] ? Degree(t) : 0;
         for (var t = 0; t < degrees.Length; t++)
@@ -242,6 +244,7 @@ internal sealed class ChordalAxis
         var (way, before, at, length) = (new List<int>(), from, first, 0.0);
         while (Degree(at) < 3)
         {
+            WorkBudget.Current.Spend();
             way.Add(at);
             var next = Next(at).Where(n => n != before).Select(n => (int?)n).FirstOrDefault();
             if (next is not { } n || way.Count > _triangles.Count) return (way, -1, length);

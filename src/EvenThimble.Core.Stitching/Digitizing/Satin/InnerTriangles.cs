@@ -1,6 +1,7 @@
 using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
@@ -73,6 +74,7 @@ internal sealed class InnerTriangles
         for (var round = 1; ; round++)
         {
             var index = new Dictionary<Point, int>();
+            WorkBudget.Current.Spend(8 * rings.Sum(r => r.Count));
             foreach (var p in rings.SelectMany(r => r)) index.TryAdd(p, index.Count);
             var points = new Point[index.Count];
             foreach (var (p, i) in index) points[i] = p;

@@ -1,6 +1,7 @@
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
@@ -81,6 +82,7 @@ internal sealed class Leftovers
             }
 
             crossings.Sort();
+            WorkBudget.Current.Spend(1 + (crossings.Count / 2));
             for (var i = 0; i + 1 < crossings.Count; i += 2)
             {
                 var (first, last) = (Math.Max(0, (int)Math.Ceiling(((crossings[i] - _left) / _cell) - 0.5)), Math.Min(_columns - 1, (int)Math.Floor(((crossings[i + 1] - _left) / _cell) - 0.5)));

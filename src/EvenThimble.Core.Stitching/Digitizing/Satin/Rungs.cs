@@ -1,4 +1,5 @@
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
@@ -136,6 +137,7 @@ internal sealed class StrokeRungs
         for (var round = 0; round < 3; round++)
         {
             var smooth = new Point[points.Length];
+            WorkBudget.Current.Spend(points.Length * (1 + (reach / 4)));
             for (var i = 0; i <= n; i++)
             {
                 // Less and less towards an open end, so that it stays where it is.
@@ -198,6 +200,7 @@ internal sealed class StrokeRungs
         var before = default(Rung?);
         while (at <= last + 1e-9)
         {
+            WorkBudget.Current.Spend(4);
             var (direction, bend) = DirectionAt(at);
             var middle = PointAt(at);
             var rung = RungAt(at, middle, direction);

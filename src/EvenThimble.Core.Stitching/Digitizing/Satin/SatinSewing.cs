@@ -3,6 +3,7 @@ using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
@@ -132,6 +133,8 @@ public static class SatinSewing
         /// <summary>Sews a stroke that is entered at a place along it, and all that lies beyond; the needle comes back to that place.</summary>
         private void Visit(int number, double at)
         {
+            WorkBudget.CheckDepth();
+            WorkBudget.Current.Spend(_strokes[number].Rungs.Count);
             _sewn[number] = true;
             var stroke = _strokes[number];
             Along([_run.Count > 0 ? _run[^1] : stroke.PointAt(at), stroke.PointAt(at)]);

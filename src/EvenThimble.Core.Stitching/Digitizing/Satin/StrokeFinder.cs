@@ -1,5 +1,6 @@
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
@@ -203,6 +204,7 @@ internal sealed class StrokeFinder
 
     private List<(Point A, Point B)> Walls(HashSet<int> ground)
     {
+        WorkBudget.Current.Spend(ground.Count);
         var walls = new List<(Point, Point)>();
         foreach (var t in ground.Order())
             for (var e = 0; e < 3; e++)

@@ -1,5 +1,6 @@
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Planning;
+using EvenThimble.Core.Readiness;
 using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
 using Microsoft.AspNetCore.Mvc;
@@ -29,8 +30,10 @@ public sealed class DoModel(JobDesk desk, JobStore jobs) : BenchPageModel(desk)
     /// <summary>Stitches are made before anything is stored, so that long work can be stopped and leaves nothing behind.</summary>
     private (StoredJob Stored, SewingPlan? Plan, string? Says) Done(JobEdit edit)
     {
-        var plan = Version == Bench.Open.Stored.Version ? _desk.Try(edit.Apply(Bench.Job), HttpContext.RequestAborted) : null;
-        return (jobs.Apply(Id, Version, edit), plan, null);
+        if (Version != Bench.Open.Stored.Version) throw new StaleEditException();
+        var changed = edit.Apply(Bench.Job);
+        var plan = _desk.Try(changed);
+        return (jobs.Apply(Id, Version, edit, JobSummary.Of(changed, plan, Bench.Machines)), plan, null);
     }
 
     private IActionResult Changed(Func<(StoredJob Stored, SewingPlan? Plan, string? Says)> change, Func<StoredJob, (int, int)>? selects)

@@ -20,7 +20,7 @@ public sealed class TryModel(JobDesk desk) : BenchPageModel(desk)
         try
         {
             if (known.StepOf(Bench, Request.Form) is not CommandStep.Change change) return NotFound();
-            var plan = _desk.Try(change.Edit.Apply(Bench.Job), HttpContext.RequestAborted);
+            var plan = _desk.Try(change.Edit.Apply(Bench.Job));
             return Request.Form["show"] == "density" ? File(DensityPainter.Picture(DensityMap.Of(plan)), "image/png") : File(PlanStream.Write(plan), "application/octet-stream");
         }
         catch (OperationCanceledException) when (HttpContext.RequestAborted.IsCancellationRequested)

@@ -31,7 +31,7 @@ public sealed class MachineRoomModel(EquipmentRoom room) : PageModel
         if (file.Length > StitchFormats.LargestFile) throw new EquipmentException("The file is larger than 64 MB; no machine here takes it.");
         using var bytes = new MemoryStream();
         await file.CopyToAsync(bytes, HttpContext.RequestAborted);
-        into.Put(into.FreeName(Titles.FileName(file.FileName.Split('/', '\\')[^1])), bytes.ToArray(), replace: false);
+        into.PutBeside(Titles.FileName(file.FileName.Split('/', '\\')[^1]), bytes.ToArray());
         return RedirectToPage();
     }
 }

@@ -95,6 +95,7 @@ public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver ha
         var taken = drawer is not null && drawer.Has(typed);
         var replace = Request.Form[$"replace-{machine}"] == "true";
         var refused = drawer is null ? "Choose where it goes."
+            : _choices.Values.Any(c => c.Where == where && typed.Equals(c.FileName, StringComparison.OrdinalIgnoreCase)) ? $"Another file of this order is called {typed} there already. Type another name."
             : HandOver.NameRefused(plan.Machine, typed) ?? (taken && !replace ? $"There is a file {typed} already. Type another name, such as {drawer.FreeName(typed)}, or tick that it be replaced." : null);
         return new(true, typed, where, refused, taken);
     }

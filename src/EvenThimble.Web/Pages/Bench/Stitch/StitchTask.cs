@@ -102,8 +102,8 @@ public sealed class StitchTask : BenchTask
     private static IActionResult Gone(BenchView bench)
     {
         const int perMm = 100;
-        var whole = bench.Get<JobDesk>().Whole(bench.Job, bench.Cancel);
-        var covered = Covering.Apply(bench.Job, whole, bench.Cancel);
+        var whole = bench.Get<JobDesk>().Whole(bench.Job);
+        var covered = Covering.Apply(bench.Job, whole);
         return new JsonResult(new
         {
             lines = covered.Gone.Select(g => g.Line.SelectMany(p => new[] { (int)Math.Round(p.X * perMm), (int)Math.Round(p.Y * perMm) })),

@@ -80,7 +80,7 @@ public sealed record FewerChangesCard(BenchView Bench, (NewOrder Order, IReadOnl
         var stay = staying.Select(id => new PartId(id)).ToHashSet();
 
         // What is left out now may be sewn again later, so the order is that of everything.
-        var whole = bench.Job.SewsOnlySeen ? bench.Get<JobDesk>().Whole(bench.Job, bench.Cancel) : bench.Open.Plan;
+        var whole = bench.Job.SewsOnlySeen ? bench.Get<JobDesk>().Whole(bench.Job) : bench.Open.Plan;
         return (FewerChanges.Find(bench.Job, whole, ReferenceEquals(whole, bench.Open.Plan) ? bench.Open.Overlaps : Overlaps.Of(whole), stay), stay);
     }
 }

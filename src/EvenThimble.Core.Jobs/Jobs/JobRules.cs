@@ -1,0 +1,167 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing.Fill;
+using EvenThimble.Core.Digitizing.Lines;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
+using EvenThimble.Core.Threads;
+using EvenThimble.Core.Work;
+
+namespace EvenThimble.Core.Jobs;
+
+/// <summary>What every job must be, wherever it comes from: a form, an archive, the database. Each refusal is one sentence.</summary>
+public static class JobRules
+{
+    private const int MostHoopings = 24;
+    private const int LongestKey = 40;
+    private const double FarthestMm = 20_000;
+    private const double SmallestSize = 0.002;
+    private const double LargestSize = 200;
+    private const double ThinnestCloth = 0.05;
+    private const double ThickestCloth = 10;
+
+    /// <summary>The job with all that people read in it made clean. What follows refuses what cannot be cleaned.</summary>
+    public static Job Cleaned(Job job)
+    {
+        var title = Titles.Clean(job.Title);
+        return job with
+        {
+            Title = title.Length == 0 ? "Untitled" : title,
+            Pieces = [.. job.Pieces.Select(p => Titles.Clean(p.Name) is var name && name == p.Name ? p : p with { Name = name })],
+            Order = job.Order.Any(p => p.OwnName is { } name && name != Titles.Clean(name)) ? new([.. job.Order.Select(p => p with { Name = Titles.Clean(p.Name) })]) : job.Order,
+            Cloth = ClothProfiles.Find(job.Cloth.Profile.Id) == job.Cloth.Profile ? job.Cloth : job.Cloth with { Profile = Cleaned(job.Cloth.Profile) },
+        };
+    }
+
+    private static ClothProfile Cleaned(ClothProfile profile) => profile with
+    {
+        Name = Titles.Clean(profile.Name),
+        Stabilizer = Titles.Clean(profile.Stabilizer),
+        Needle = Titles.Clean(profile.Needle),
+        Topping = Titles.Clean(profile.Topping),
+        Advice = Titles.Clean(profile.Advice),
+    };
+
+    /// <summary>Refuses a job that cannot be.</summary>
+    /// <exception cref="EditRefusedException">With what is wrong, in a sentence.</exception>
+    public static void Check(Job job)
+    {
+        Must(job.Title == Titles.Clean(job.Title) && job.Title.Length > 0, "The title has characters in it that no title can have.");
+        Must(job.ShortTitle is not { } plain || (plain.Length is > 0 and <= Titles.ShortLength && Titles.IsPlain(plain)), $"A short name has 1 to {Titles.ShortLength} plain letters.");
+        Must(job.Hoopings.Length is > 0 and <= MostHoopings, $"A job is sewn in 1 to {MostHoopings} hoopings; this one in {job.Hoopings.Length:N0}.");
+        Must(job.Hoopings.All(h => IsKey(h.Hoop.MachineId) && IsKey(h.Hoop.HoopId)), "The job names a machine or hoop that cannot be.");
+        Must(job.Order.Count <= Job.MostParts, $"A job can have {Job.MostParts:N0} parts; this one has {job.Order.Count:N0}.");
+        Must(job.Pieces.Length <= Job.MostParts, $"A job can have {Job.MostParts:N0} pieces; this one has {job.Pieces.Length:N0}.");
+        Must(job.Order.All(p => p.Id.Value > 0 && p.Id.Value < job.NextPart) && job.Order.Select(p => p.Id).Distinct().Count() == job.Order.Count, "The job has parts with numbers that cannot be.");
+        Must(job.Pieces.All(p => p.Id.Value > 0 && p.Id.Value < job.NextPiece) && job.Pieces.Select(p => p.Id).Distinct().Count() == job.Pieces.Length, "The job has pieces with numbers that cannot be.");
+        Check(job.Cloth.Profile);
+        foreach (var thread in job.Palette.Threads) Check(thread);
+        foreach (var content in job.Pieces.Select(p => p.Content).Distinct()) Check(content);
+        foreach (var piece in job.Pieces)
+        {
+            Must(piece.Name == Titles.Clean(piece.Name), "A piece has a name with characters in it that no name can have.");
+            Check(piece.Placement, piece.Name);
+        }
+
+        foreach (var part in job.Order)
+        {
+            Check(part.Placement, part.Name);
+            foreach (var slice in part.Slices) Check(slice, part.Name);
+        }
+
+        WorkBudget.CheckRecords(job.Order.Sum(p => p.Slices.Sum(s => (double)s.Count)));
+    }
+
+    /// <summary>Refuses a job that names stitches that are not there, by how many records a blob has (null: there is none).</summary>
+    /// <exception cref="EditRefusedException">With what is wrong, in a sentence.</exception>
+    public static void CheckStitches(Job job, Func<BlobHash, int?> recordsOf)
+    {
+        foreach (var slice in job.Order.SelectMany(p => p.Slices))
+            Must(recordsOf(slice.Blob) is { } records && (long)slice.First + slice.Count <= records, "The job names stitches that are not there.");
+        foreach (var design in job.Pieces.Select(p => p.Content).OfType<DesignContent>())
+            Must(recordsOf(design.Stitches) is { } records && design.Divided.Sum(d => (long)d.Count) <= records, "The job names stitches that are not there.");
+    }
+
+    /// <summary>Refuses a cloth that cannot be.</summary>
+    /// <exception cref="EditRefusedException">With what is wrong, in a sentence.</exception>
+    public static void Check(ClothProfile cloth)
+    {
+        Must(IsKey(cloth.Id) && cloth.Name == Titles.Clean(cloth.Name) && Enum.IsDefined(cloth.Weave), "The cloth has a name or a weave that cannot be.");
+        Must(cloth.ThicknessMm is >= ThinnestCloth and <= ThickestCloth, $"A cloth is {ThinnestCloth} to {ThickestCloth} mm thick; “{cloth.ThicknessMm}” is not.");
+        foreach (var spacing in new[] { cloth.SatinSpacingMm, cloth.FillSpacingMm })
+            if (!SettingRange.Spacing.Holds(spacing)) throw SettingRange.Spacing.Refused(Shown(spacing));
+        if (!SettingRange.Compensation.Holds(cloth.CompensationMm)) throw SettingRange.Compensation.Refused(Shown(cloth.CompensationMm));
+        Must(IsUnderlay(cloth.SatinUnderlay) && IsUnderlay(cloth.FillUnderlay), "The cloth has an underlay that cannot be.");
+        Must(cloth.SpeedPercent is >= 1 and <= 100, "The speed on a cloth is 1 to 100 percent of the machine's.");
+    }
+
+    private static void Check(PieceContent content)
+    {
+        switch (content)
+        {
+            case DesignContent design:
+                Must(design.Original is null || IsHash(design.Original), "A design names a file that cannot be.");
+                Must(IsHash(design.Stitches.Hex), "A design names stitches that cannot be.");
+                Must(design.Divided.Length is > 0 and <= Job.MostParts && design.Divided.All(d => d.Count > 0 && Enum.IsDefined(d.Role)), "A design has parts that do not fit together.");
+                break;
+            case DrawingContent drawing:
+                Must(drawing.Shapes.Length <= Job.MostParts, $"A drawing can have {Job.MostParts:N0} shapes.");
+                Must(drawing.Shapes.Select(s => s.Key).Distinct().Count() == drawing.Shapes.Length, "A drawing has two shapes of one name.");
+                foreach (var shape in drawing.Shapes) Check(shape);
+                break;
+        }
+    }
+
+    private static void Check(DrawingShape shape)
+    {
+        Must(IsKey(shape.Key.Text), "A shape has a key that cannot be.");
+        Check(shape.At, shape.Name);
+        Check(shape.Settings);
+        Must(shape.Shape.Paths.Sum(p => p.Nodes.Length) <= DrawnShape.MostNodes, $"A shape has more than {DrawnShape.MostNodes:N0} points.");
+        Must(shape.Shape.Paths.SelectMany(p => p.Nodes).All(n => IsPlace(n.At) && IsPlace(n.In) && IsPlace(n.Out)), "A shape has a point that is nowhere.");
+    }
+
+    /// <summary>Refuses settings that cannot be sewn.</summary>
+    private static void Check(StitchSettings settings)
+    {
+        SettingRange.Check(settings);
+        Must(Enum.IsDefined(settings.Way) && Enum.IsDefined(settings.MotifTurn) && (settings.Underlay is not { } under || IsUnderlay(under)), "A shape is stitched in a way that is not known.");
+        Must(settings.Motif is null || Motifs.Find(settings.Motif) is not null, "A shape has a motif that is not known.");
+        Must(settings.Tile is null || Tiles.Find(settings.Tile) is not null, "A shape has a pattern that is not known.");
+        Must((settings.Start is not { } start || IsPlace(start)) && (settings.End is not { } end || IsPlace(end)), "A shape starts or ends at a place that is none.");
+    }
+
+    private static void Check(StitchSlice slice, string name)
+    {
+        Must(slice is { First: >= 0, Count: > 0 } && IsHash(slice.Blob.Hex), $"“{Short(name)}” has stitches that cannot be.");
+        if (slice.Own is { } own) Check(own, name);
+        Must(slice.Rework.SpacingTimes is null or (>= ChangeSpacing.Least and <= ChangeSpacing.Most) && slice.Rework.ShorterThanMm is >= 0 and <= LeaveOutShort.Most && Enum.IsDefined(slice.Rework.Mode), $"What is done to the stitches of “{Short(name)}” cannot be done.");
+    }
+
+    private static void Check(Placement at, string name)
+    {
+        Must(Math.Abs(at.X) <= FarthestMm && Math.Abs(at.Y) <= FarthestMm && at.TurnDegrees is >= 0 and < 360, $"“{Short(name)}” lies at a place that is none.");
+        Must(at.Size is { Across: >= SmallestSize and <= LargestSize, Down: >= SmallestSize and <= LargestSize } && Math.Abs(at.Size.Lean) <= LargestSize, $"“{Short(name)}” has a size that cannot be.");
+    }
+
+    private static void Check(SewingThread thread) =>
+        Must(new[] { thread.Maker, thread.Number, thread.Name }.All(t => t == Titles.Clean(t)), "A thread has a name with characters in it that no name can have.");
+
+    private static bool IsPlace(Point p) => Math.Abs(p.X) <= FarthestMm && Math.Abs(p.Y) <= FarthestMm;
+
+    private static bool IsKey(string text) => text.Length is > 0 and <= LongestKey && text.All(c => char.IsAsciiLetterOrDigit(c) || c is '-' or '_' or '.');
+
+    private static bool IsHash(string text) => text.Length == 64 && text.All(char.IsAsciiHexDigitLower);
+
+    private static bool IsUnderlay(UnderlayLayers layers) => Enum.IsDefined(layers.First) && Enum.IsDefined(layers.Second);
+
+    private static string Short(string name) => Titles.Clean(name) is var clean && clean.Length <= 40 ? clean : clean[..40] + "…";
+
+    private static string Shown(double value) => value.ToString("0.####", System.Globalization.CultureInfo.InvariantCulture);
+
+    private static void Must(bool holds, string says)
+    {
+        if (!holds) throw new EditRefusedException(says);
+    }
+}

@@ -1,0 +1,172 @@
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Text;
+using EvenThimble.Core.Work;
+using NetTopologySuite.Simplify;
+using Plane = NetTopologySuite.Geometries.Geometry;
+using Point = EvenThimble.Core.Geometry.Point;
+
+namespace EvenThimble.Core.Shapes;
+
+/// <summary>
+/// The rings about what outlines enclose that cross each other so often that their faces cannot be told apart one by one: found on a raster, whose smallest parts and gaps run together
+/// until few enough are left to be sewn. The rings are traced between the squares (W. Lorensen and H. Cline, "Marching cubes", 1987, in the plane) and never touch.
+/// </summary>
+internal sealed class AreaOnRaster
+{
+    private const int MostCells = 500_000;
+    private const int MostCellsToGrow = 2_000_000;
+    private const int FewPoints = 600;
+    private const int MostNear = 5_000;
+    private const int NearByNature = 1;
+    private const double FinestCell = 0.05;
+    private const int MostParts = 150;
+    private const double FirstSmoothing = 0.15;
+    private const double LeastMore = 1.6;
+    private const double Smoothest = 40;
+    private readonly Box _box;
+    private readonly double _cell;
+
+    private AreaOnRaster(Box box, int mostCells = MostCells)
+    {
+        _box = box;
+        _cell = Math.Max(FinestCell, Math.Sqrt((box.Width + 1) * (box.Height + 1) / mostCells));
+    }
+
+    /// <summary>Whether so many lines of an area lie within a distance of others that lines drawn at that distance would cross beyond counting, as those of a fine comb do.</summary>
+    public static bool IsCrowded(Plane area, double distance)
+    {
+        if (area.NumPoints < FewPoints) return false;
+        var coarse = DouglasPeuckerSimplifier.Simplify(area, Math.Abs(distance) / 10);
+        var lines = Lines(coarse);
+        return AreaOfOutlines.NearPairs(lines, 2 * Math.Abs(distance)).Where(p => lines[p.I].A != lines[p.J].B && lines[p.I].B != lines[p.J].A).Skip(MostNear + (NearByNature * lines.Length)).Any();
+    }
+
+    /// <summary>An area grown by a distance, mm, or drawn in where it is below 0, to the nearest square.</summary>
+    /// <exception cref="TooMuchWorkException">The squares would be as large as the distance.</exception>
+    public static Plane Grown(Plane area, double distance)
+    {
+        var raster = new AreaOnRaster(RingsOf(area).Aggregate(Box.Empty, (b, r) => b.With(Box.Around(r))).Grown(Math.Max(0, distance)), MostCellsToGrow);
+        if (raster._cell > Math.Abs(distance) / 2) throw new TooMuchWorkException("That outline has too many lines close together to be followed at that size. Make it smaller or simpler.");
+        var cells = raster.Painted([.. RingsOf(area)], Inside.OddCrossings);
+        return AreaOfOutlines.OfTraced(raster.Traced(Drawn(cells, Math.Abs(distance), outwards: distance > 0)), raster._cell);
+    }
+
+    /// <summary>The rings, none touching another; an odd number of them lies around what is inside.</summary>
+    public static (IReadOnlyList<List<Point>> Rings, double CellMm) Of(IReadOnlyList<IReadOnlyList<Point>> outlines, Inside rule)
+    {
+        var raster = new AreaOnRaster(Box.Around(outlines.SelectMany(o => o)));
+        var cells = raster.Painted(outlines, rule);
+        for (var radius = Math.Max(FirstSmoothing, 1.5 * raster._cell); ;)
+        {
+            var smooth = Drawn(Drawn(Drawn(cells, radius, outwards: true), 2 * radius, outwards: false), radius, outwards: true);
+            var rings = raster.Traced(smooth);
+            if (rings.Count <= MostParts || radius > Smoothest) return (rings, raster._cell);
+
+            // Twice as far, a quarter as many.
+            radius *= Math.Max(LeastMore, 1.2 * Math.Sqrt(rings.Count / (double)MostParts));
+        }
+    }
+
+    /// <summary>The squares whose middles are inside.</summary>
+    private CellGrid Painted(IReadOnlyList<IReadOnlyList<Point>> outlines, Inside rule)
+    {
+        var grid = new CellGrid(_box.Grown(4 * _cell), _cell);
+        var crossings = new List<(double X, int Winding)>[grid.Rows];
+        var origin = grid.Middle(0);
+        foreach (var outline in outlines)
+        {
+            for (var i = 0; i < outline.Count; i++)
+            {
+                var (a, b) = (outline[i], outline[(i + 1) % outline.Count]);
+                var winding = b.Y > a.Y ? 1 : -1;
+                if (winding < 0) (a, b) = (b, a);
+                var (first, end) = (Math.Max(0, RowFrom(a.Y)), Math.Min(grid.Rows, RowFrom(b.Y)));
+                WorkBudget.Current.Spend((end - first) / 4);
+                for (var row = first; row < end; row++) (crossings[row] ??= []).Add((a.X + ((origin.Y + (row * _cell) - a.Y) / (b.Y - a.Y) * (b.X - a.X)), winding));
+            }
+        }
+
+        for (var row = 0; row < grid.Rows; row++)
+        {
+            if (crossings[row] is not { } there) continue;
+            there.Sort();
+            WorkBudget.Current.Spend(there.Count);
+            for (int i = 0, sum = 0; i + 1 < there.Count; i++)
+            {
+                sum += there[i].Winding;
+                if (rule == Inside.OddCrossings ? i % 2 != 0 : sum == 0) continue;
+                var (from, to) = ((int)Math.Ceiling((there[i].X - origin.X) / _cell), (int)Math.Floor((there[i + 1].X - origin.X) / _cell));
+                if (to >= from) grid.Cells.Slice((row * grid.Columns) + from, to - from + 1).Fill(1);
+            }
+        }
+
+        return grid;
+
+        int RowFrom(double y) => (int)Math.Ceiling((y - origin.Y) / _cell);
+    }
+
+    /// <summary>What is inside grown by a distance, or drawn in by it.</summary>
+    private static CellGrid Drawn(CellGrid cells, double distance, bool outwards)
+    {
+        WorkBudget.Current.Spend(cells.Cells.Length / 8);
+        var far = DistanceGrid.To(cells, outwards ? c => c != 0 : c => c == 0);
+        for (var i = 0; i < far.Length; i++) cells.Cells[i] = outwards == far[i] <= distance ? 1 : 0;
+        return cells;
+    }
+
+    /// <summary>The lines between what is inside and what is not, through the middles between squares. Squares that touch by a corner only are parted.</summary>
+    private List<List<Point>> Traced(CellGrid cells)
+    {
+        // A place between two squares is named by twice the sum of their columns and rows; from each one line leads on, with the inside on its right.
+        var next = new Dictionary<(int X, int Y), (int X, int Y)>();
+        for (var row = 0; row + 1 < cells.Rows; row++)
+        {
+            WorkBudget.Current.Spend(cells.Columns / 8);
+            for (var column = 0; column + 1 < cells.Columns; column++)
+            {
+                var at = (row * cells.Columns) + column;
+                var kind = cells.Cells[at] | (cells.Cells[at + 1] << 1) | (cells.Cells[at + cells.Columns + 1] << 2) | (cells.Cells[at + cells.Columns] << 3);
+                if (kind is 0 or 15) continue;
+                var (top, right, bottom, left) = (((2 * column) + 1, 2 * row), ((2 * column) + 2, (2 * row) + 1), ((2 * column) + 1, (2 * row) + 2), (2 * column, (2 * row) + 1));
+                foreach (var (from, to) in kind switch
+                {
+                    1 => [(top, left)],
+                    2 => [(right, top)],
+                    3 => [(right, left)],
+                    4 => [(bottom, right)],
+                    5 => [(top, left), (bottom, right)],
+                    6 => [(bottom, top)],
+                    7 => [(bottom, left)],
+                    8 => [(left, bottom)],
+                    9 => [(top, bottom)],
+                    10 => [(right, top), (left, bottom)],
+                    11 => [(right, bottom)],
+                    12 => [(left, right)],
+                    13 => [(top, right)],
+                    _ => (((int, int), (int, int))[])[(left, top)],
+                }) next[from] = to;
+            }
+        }
+
+        var origin = cells.Middle(0);
+        var rings = new List<List<Point>>();
+        while (next.Count > 0)
+        {
+            var ring = new List<Point>();
+            var at = next.First().Key;
+            while (next.Remove(at, out var to))
+            {
+                ring.Add(new(origin.X + (at.X * _cell / 2), origin.Y + (at.Y * _cell / 2)));
+                at = to;
+            }
+
+            rings.Add(ring);
+        }
+
+        return rings;
+    }
+
+    private static IEnumerable<Point[]> RingsOf(Plane area) => new Region(area).AllRings;
+
+    private static (Point A, Point B)[] Lines(Plane area) => [.. RingsOf(area).SelectMany(r => r.Zip(r.Skip(1).Append(r[0])))];
+}
