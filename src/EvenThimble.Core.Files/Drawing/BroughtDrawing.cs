@@ -29,6 +29,8 @@ public static class BroughtDrawing
     public static string Suggested(SvgShape shape)
     {
         if (shape.LineWidth is { } width) return width >= Limits.NarrowestSatin ? Satin : Run;
+        var bounds = shape.Shape.Bounds;
+        if (Math.Min(bounds.Width, bounds.Height) <= Limits.LongestThrow) return Satin;
         return Area.Of(shape.Shape.Paths.Select(p => p.Flattened()), shape.Shape.Rule).Any(a => !a.Grown(-Limits.LongestThrow / 2).IsEmpty) ? Fill : Satin;
     }
 

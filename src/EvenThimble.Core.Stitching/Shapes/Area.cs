@@ -20,7 +20,7 @@ public sealed class Area
     public static IReadOnlyList<Area> Of(IEnumerable<IReadOnlyList<Point>> outlines, Inside rule = Inside.OddCrossings) => AreaOfOutlines.Of(outlines, rule);
 
     /// <summary>Whether an outline, closed by itself, crosses itself.</summary>
-    public static bool CrossesItself(IReadOnlyList<Point> outline) => AreaOfOutlines.Ring(outline) is { IsSimple: false };
+    public static bool CrossesItself(IReadOnlyList<Point> outline) => AreaOfOutlines.Crossings([.. outline, outline[0]], 0) > 0;
 
     /// <summary>Its size, mm².</summary>
     public double SquareMm => _polygon.Area;

@@ -10,8 +10,8 @@ public static class Titles
     public const int LongestTitle = 120;
 
     // A letter may be written with several characters, as those with accents and pictures of families are; but not with any number.
-    private const int MostCharacters = 4 * LongestTitle;
-    private const int MostLookedAt = 16 * MostCharacters;
+    private const int LongestLetter = 24;
+    private const int MostLookedAt = 4 * LongestLetter * LongestTitle;
 
     /// <summary>Longest short name, plain letters.</summary>
     public const int ShortLength = 16;
@@ -33,23 +33,15 @@ public static class Titles
         }
 
         var words = string.Join(' ', kept.ToString().Split(' ', StringSplitOptions.RemoveEmptyEntries));
-        var letters = new StringInfo(words);
-        return letters.LengthInTextElements <= LongestTitle && words.Length <= MostCharacters ? words : Cut(letters).TrimEnd();
-    }
-
-    /// <summary>As many whole letters as there is room for; one that bears more signs than any script has ends it.</summary>
-    private static string Cut(StringInfo letters)
-    {
         var cut = new StringBuilder();
-        for (var i = 0; i < Math.Min(letters.LengthInTextElements, LongestTitle); i++)
-        {
-            var letter = letters.SubstringByTextElements(i, 1);
-            if (cut.Length + letter.Length > MostCharacters) break;
-            cut.Append(letter);
-        }
-
-        return cut.ToString();
+        var letters = StringInfo.GetTextElementEnumerator(words);
+        for (var n = 0; n < LongestTitle && letters.MoveNext(); n++) cut.Append(Bounded(letters.GetTextElement()));
+        return cut.ToString().TrimEnd();
     }
+
+    /// <summary>A letter without more signs on it than any script or picture has.</summary>
+    private static string Bounded(string letter) =>
+        letter.Length <= LongestLetter ? letter : letter[..(char.IsHighSurrogate(letter[LongestLetter - 1]) ? LongestLetter - 1 : LongestLetter)];
 
     /// <summary>The title that a file's name suggests: without folders and ending.</summary>
     public static string FromFileName(string? fileName)

@@ -10,19 +10,30 @@ public sealed class DailyBackup(Database database, TimeProvider clock, ILogger<D
     /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        await Task.Delay(AfterTheStart, clock, stoppingToken);
-        while (true)
+        try
         {
-            try
+            await Task.Delay(AfterTheStart, clock, stoppingToken);
+            while (true)
             {
-                if (HasChanged()) log.LogInformation("A copy of the data was made: {Copy}", Backups.Make(database, clock).Path);
+                MakeOne();
+                await Task.Delay(TimeSpan.FromDays(1), clock, stoppingToken);
             }
-            catch (StorageException e)
-            {
-                log.LogWarning("No copy of the data was made. {Reason}", e.Message);
-            }
+        }
+        catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
+        {
+            // The program stops.
+        }
+    }
 
-            await Task.Delay(TimeSpan.FromDays(1), clock, stoppingToken);
+    private void MakeOne()
+    {
+        try
+        {
+            if (HasChanged()) log.LogInformation("A copy of the data was made: {Copy}", Backups.Make(database, clock).Path);
+        }
+        catch (StorageException e)
+        {
+            log.LogWarning("No copy of the data was made. {Reason}", e.Message);
         }
     }
 
