@@ -7,8 +7,8 @@ namespace EvenThimble.Web;
 /// </summary>
 public sealed class PatientWork(RequestDelegate next)
 {
-    private static readonly TimeSpan ForAChange = TimeSpan.FromSeconds(3);
-    private static readonly TimeSpan ForALook = TimeSpan.FromSeconds(4.5);
+    private static readonly TimeSpan ForAChange = TimeSpan.FromSeconds(4);
+    private static readonly TimeSpan ForALook = TimeSpan.FromSeconds(4.7);
 
     /// <summary>Goes on within the budget. Nobody reads the answer of a request whose client has left.</summary>
     public async Task InvokeAsync(HttpContext context)

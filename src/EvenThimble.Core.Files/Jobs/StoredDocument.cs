@@ -177,7 +177,7 @@ internal sealed record StoredDocument(
             SewsOnlySeen = Job.OnlySeen,
             NextPiece = Job.NextPiece,
             NextPart = Job.NextPart,
-            Palette = new([.. threads]),
+            Palette = new([.. threads.Distinct()]),
         };
         return Checked(job);
     }

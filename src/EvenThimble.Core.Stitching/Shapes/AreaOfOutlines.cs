@@ -24,6 +24,7 @@ internal static class AreaOfOutlines
 
     /// <summary>Outlines that cross more often than this are followed on a raster: their faces are too many to be told apart one by one.</summary>
     private const int MostCrossings = 400;
+    private const int MostCounted = 100_000;
     private const int MostPoints = 400_000;
 
     private static GeometryFactory Factory => Region.Factory;
@@ -34,24 +35,24 @@ internal static class AreaOfOutlines
         if (rings.Count == 0) return [];
         var points = rings.Sum(r => r.NumPoints);
         if (points > MostPoints) throw new TooMuchWorkException($"That outline would need more than {MostPoints:N0} points to be followed. Make it smaller or simpler.");
-        var crossings = Crossings(rings, MostCrossings);
+        var crossings = Crossings(rings, MostCounted);
         if (crossings > MostCrossings)
-            return OnRaster(rings, rule);
+            return OnRaster(rings, rule, crossings);
         WorkBudget.Current.Spend(points * CostOfPoint);
         Plane area = rings.Count == 1 && Factory.CreatePolygon(rings[0]) is { IsValid: true } simple ? simple : Nested(rings, rule) ?? Combined(rings, rule);
-        return AreaOnRaster.IsCrowded(area, Teeth) ? OnRaster(rings, rule) : Clean(area);
+        return AreaOnRaster.IsCrowded(area, Teeth) ? OnRaster(rings, rule, 0) : Clean(area);
     }
 
-    private static IReadOnlyList<Area> OnRaster(List<LinearRing> rings, Inside rule)
+    private static IReadOnlyList<Area> OnRaster(List<LinearRing> rings, Inside rule, int crossings)
     {
-        var (traced, cell) = AreaOnRaster.Of(rings.ConvertAll(r => (IReadOnlyList<Point>)Array.ConvertAll(r.Coordinates, Area.Place)), rule);
+        var (traced, cell) = AreaOnRaster.Of(rings.ConvertAll(r => (IReadOnlyList<Point>)Array.ConvertAll(r.Coordinates, Area.Place)), rule, crossings);
         return new Region(OfTraced(traced, cell)).Areas;
     }
 
     /// <summary>What rings enclose that were traced on a raster, with as few points as its squares allow.</summary>
     internal static Plane OfTraced(IEnumerable<List<Point>> traced, double cell)
     {
-        var area = Nested([.. traced.Select(Ring).OfType<LinearRing>().OrderByDescending(r => r.EnvelopeInternal.Area)], Inside.OddCrossings) ?? Factory.CreatePolygon();
+        var area = Nested([.. traced.Select(Ring).OfType<LinearRing>().OrderByDescending(r => r.EnvelopeInternal.Area)], Inside.OddCrossings) ?? throw new InvalidOperationException("Rings traced on a raster neither cross nor touch.");
         var thinned = TopologyPreservingSimplifier.Simplify(area, 0.9 * cell);
         return thinned.IsValid ? thinned : area;
     }

@@ -16,19 +16,23 @@ internal sealed class AreaOnRaster
     private const int MostCells = 500_000;
     private const int MostCellsToGrow = 2_000_000;
     private const int FewPoints = 600;
-    private const int MostNear = 5_000;
-    private const int NearByNature = 1;
+    private const int MostNear = 500;
+    private const double LongBeside = 3;
     private const double FinestCell = 0.05;
-    private const int MostParts = 150;
+    private const int FewParts = 60;
+    private const int ManyParts = 900;
+    private const double LargeFace = 8;
     private const double FirstSmoothing = 0.15;
     private const double LeastMore = 1.6;
-    private const double Smoothest = 40;
+    private const double LeastMargin = 2;
+    private const double MarginOfSize = 0.1;
     private readonly Box _box;
     private readonly double _cell;
 
-    private AreaOnRaster(Box box, int mostCells = MostCells)
+    private AreaOnRaster(Box box, double margin, int mostCells)
     {
-        _box = box;
+        _box = box.Grown(margin);
+        box = _box;
         _cell = Math.Max(FinestCell, Math.Sqrt((box.Width + 1) * (box.Height + 1) / mostCells));
     }
 
@@ -37,40 +41,47 @@ internal sealed class AreaOnRaster
     {
         if (area.NumPoints < FewPoints) return false;
         var coarse = DouglasPeuckerSimplifier.Simplify(area, Math.Abs(distance) / 10);
-        var lines = Lines(coarse);
-        return AreaOfOutlines.NearPairs(lines, 2 * Math.Abs(distance)).Where(p => lines[p.I].A != lines[p.J].B && lines[p.I].B != lines[p.J].A).Skip(MostNear + (NearByNature * lines.Length)).Any();
+        var lines = Array.FindAll(Lines(coarse), l => l.A.DistanceTo(l.B) >= LongBeside * Math.Abs(distance));
+        return AreaOfOutlines.NearPairs(lines, 2 * Math.Abs(distance)).Where(p => lines[p.I].A != lines[p.J].B && lines[p.I].B != lines[p.J].A).Skip(MostNear + (lines.Length / 4)).Any();
     }
 
     /// <summary>An area grown by a distance, mm, or drawn in where it is below 0, to the nearest square.</summary>
     /// <exception cref="TooMuchWorkException">The squares would be as large as the distance.</exception>
     public static Plane Grown(Plane area, double distance)
     {
-        var raster = new AreaOnRaster(RingsOf(area).Aggregate(Box.Empty, (b, r) => b.With(Box.Around(r))).Grown(Math.Max(0, distance)), MostCellsToGrow);
+        var raster = new AreaOnRaster(RingsOf(area).Aggregate(Box.Empty, (b, r) => b.With(Box.Around(r))), Math.Max(0, distance), MostCellsToGrow);
         if (raster._cell > Math.Abs(distance) / 2) throw new TooMuchWorkException("That outline has too many lines close together to be followed at that size. Make it smaller or simpler.");
         var cells = raster.Painted([.. RingsOf(area)], Inside.OddCrossings);
         return AreaOfOutlines.OfTraced(raster.Traced(Drawn(cells, Math.Abs(distance), outwards: distance > 0)), raster._cell);
     }
 
     /// <summary>The rings, none touching another; an odd number of them lies around what is inside.</summary>
-    public static (IReadOnlyList<List<Point>> Rings, double CellMm) Of(IReadOnlyList<IReadOnlyList<Point>> outlines, Inside rule)
+    public static (IReadOnlyList<List<Point>> Rings, double CellMm) Of(IReadOnlyList<IReadOnlyList<Point>> outlines, Inside rule, int crossings)
     {
-        var raster = new AreaOnRaster(Box.Around(outlines.SelectMany(o => o)));
+        // What grows while it is smoothed must not reach the border.
+        var box = Box.Around(outlines.SelectMany(o => o));
+        var margin = Math.Max(LeastMargin, MarginOfSize * Math.Max(box.Width, box.Height));
+        var raster = new AreaOnRaster(box, margin, MostCells);
         var cells = raster.Painted(outlines, rule);
+
+        // Where faces are large they are meant, as in a drawing made with a toothed wheel; small ones are the noise of a scribble, and sewing them one by one would pile up thread.
+        var face = Math.Sqrt(box.Width * box.Height / crossings);
+        var mostParts = crossings == 0 ? int.MaxValue : face >= LargeFace ? ManyParts : FewParts;
         for (var radius = Math.Max(FirstSmoothing, 1.5 * raster._cell); ;)
         {
             var smooth = Drawn(Drawn(Drawn(cells, radius, outwards: true), 2 * radius, outwards: false), radius, outwards: true);
             var rings = raster.Traced(smooth);
-            if (rings.Count <= MostParts || radius > Smoothest) return (rings, raster._cell);
+            if (rings.Count <= mostParts || radius >= margin / 2) return (rings, raster._cell);
 
             // Twice as far, a quarter as many.
-            radius *= Math.Max(LeastMore, 1.2 * Math.Sqrt(rings.Count / (double)MostParts));
+            radius = Math.Min(margin / 2, radius * Math.Max(LeastMore, 1.2 * Math.Sqrt(rings.Count / (double)mostParts)));
         }
     }
 
     /// <summary>The squares whose middles are inside.</summary>
     private CellGrid Painted(IReadOnlyList<IReadOnlyList<Point>> outlines, Inside rule)
     {
-        var grid = new CellGrid(_box.Grown(4 * _cell), _cell);
+        var grid = new CellGrid(_box.Grown(2 * _cell), _cell);
         var crossings = new List<(double X, int Winding)>[grid.Rows];
         var origin = grid.Middle(0);
         foreach (var outline in outlines)

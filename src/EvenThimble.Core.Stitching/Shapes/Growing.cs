@@ -1,7 +1,6 @@
 using NetTopologySuite.Geometries;
 using NetTopologySuite.Index.Strtree;
 using NetTopologySuite.Operation.Buffer;
-using NetTopologySuite.Operation.Distance;
 using NetTopologySuite.Operation.Union;
 using Plane = NetTopologySuite.Geometries.Geometry;
 
@@ -25,9 +24,18 @@ internal static class Growing
         var holes = pierced.InteriorRings.Select(r => Factory.CreatePolygon((LinearRing)r).Buffer(-distance, new BufferParameters(pieces))).SelectMany(Parts).ToList();
         if (holes.Count == 0) return shell;
         var cut = Together(holes);
-        return Parts(shell) is [{ NumInteriorRings: 0 } whole] && Parts(cut) is var apart && apart.TrueForAll(h => h.NumInteriorRings == 0) && new IndexedFacetDistance(whole.ExteriorRing) is var edge && apart.TrueForAll(h => edge.Distance(h.ExteriorRing) > 0 && Area.IsInRing(h.Coordinate, whole.ExteriorRing.Coordinates))
+        return Parts(shell) is [{ NumInteriorRings: 0 } whole] && Parts(cut) is var apart && apart.TrueForAll(h => h.NumInteriorRings == 0) && LieInside(apart, whole)
             ? Factory.CreatePolygon((LinearRing)whole.ExteriorRing, [.. apart.Select(h => (LinearRing)h.ExteriorRing)])
             : shell.Difference(cut);
+    }
+
+    /// <summary>Whether parts surely lie inside an area's outer edge without touching it.</summary>
+    private static bool LieInside(List<Polygon> parts, Polygon whole)
+    {
+        var edge = whole.ExteriorRing.Coordinates;
+        var lines = new STRtree<int>();
+        for (var i = 1; i < edge.Length; i++) lines.Insert(new Envelope(edge[i - 1], edge[i]), i);
+        return parts.TrueForAll(p => lines.Query(p.EnvelopeInternal).Count == 0 && Area.IsInRing(p.Coordinate, edge));
     }
 
     private static GeometryFactory Factory => Region.Factory;
