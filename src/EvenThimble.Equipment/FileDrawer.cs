@@ -114,6 +114,7 @@ public sealed class FileDrawer(string folder, long? capacity = null)
     {
         if (!IsPossible(name)) throw new EquipmentException("That file name is not possible: no / \\ : * ? \" < > |, no dot or space at its beginning, at most 120 letters.");
         var there = Named(name);
+        if (there is null && FileKind.Of(PathOf(name)) is not null) throw new EquipmentException($"Something that is no file has the name {name} here. Choose another name.");
         if (there is not null && !replace) throw new EquipmentException($"There is a file {there.Name} already. Choose another name, or replace it.");
         if (capacity is { } most && Used - (there?.Bytes ?? 0) + bytes.Length > most)
             throw new EquipmentException($"There is no room for {name}: it needs {bytes.Length / 1024 + 1:N0} kB, and {Math.Max(0, most - Used) / 1024:N0} kB are free. Delete something there first.");

@@ -24,7 +24,7 @@ public sealed class BlobStore(Database database) : IStitchSource
 
     private StitchBlob Load(BlobHash hash)
     {
-        var bytes = database.Read(c => c.QuerySingleOrDefault<byte[]>("SELECT bytes FROM stitch_blob WHERE hash = @hash", new { hash = hash.Hex }));
+        var bytes = database.Read(c => c.QuerySingleOrDefault<byte[]>("SELECT CAST(bytes AS BLOB) FROM stitch_blob WHERE hash = @hash", new { hash = hash.Hex }));
         return bytes is not null && BlobHash.Of(bytes) == hash ? StitchBlob.FromBytes(bytes) : Mended(hash);
     }
 

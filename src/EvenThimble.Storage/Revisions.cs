@@ -40,7 +40,7 @@ internal static class Revisions
         var differences = new Stack<byte[]>();
         for (long? at = position; ;)
         {
-            var row = c.QuerySingleOrDefault<Row>("SELECT base AS Base, packed AS Packed FROM revision WHERE job_id = @job AND position = @at", new { job, at }, t);
+            var row = c.QuerySingleOrDefault<Row>("SELECT base AS Base, CAST(packed AS BLOB) AS Packed FROM revision WHERE job_id = @job AND position = @at", new { job, at }, t);
             if (row is null) return null;
             if (row.Base is null) return LineDifference.Apply(Packed.Text(row.Packed), differences.Select(Packed.Text));
             differences.Push(row.Packed);

@@ -25,7 +25,7 @@ public sealed class ShapeStore(Database database) : IShapeSource
     internal IShapeSource Within(SqliteConnection connection, SqliteTransaction transaction) => new Inside(this, connection, transaction);
 
     private static DrawnShape Load(SqliteConnection connection, SqliteTransaction? transaction, BlobHash hash) =>
-        connection.QuerySingleOrDefault<byte[]>("SELECT packed FROM shape WHERE hash = @hash", new { hash = hash.Hex }, transaction) is { } packed
+        connection.QuerySingleOrDefault<byte[]>("SELECT CAST(packed AS BLOB) FROM shape WHERE hash = @hash", new { hash = hash.Hex }, transaction) is { } packed
             && Packed.TryBytes(packed) is { } bytes && BlobHash.Of(bytes) == hash
             ? ShapeBytes.Read(bytes)
             : throw new UnreadableException("A drawn shape of this job is damaged on the disk. Put back a copy of the data (./even-thimble restore), or take an earlier step of the history.");

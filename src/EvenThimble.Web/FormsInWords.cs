@@ -8,9 +8,7 @@ public sealed class FormsInWords(RequestDelegate next)
     {
         if (HttpMethods.IsPost(context.Request.Method) && context.Request.HasFormContentType && await ReasonAsync(context) is var (status, sentence))
         {
-            context.Response.StatusCode = status;
-            context.Response.ContentType = "text/plain; charset=utf-8";
-            await context.Response.WriteAsync(sentence, context.RequestAborted);
+            await SentenceForErrors.AnswerAsync(context, status, sentence);
             return;
         }
 

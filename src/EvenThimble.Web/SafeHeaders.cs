@@ -27,15 +27,8 @@ public sealed class SafeHeaders(RequestDelegate next)
             headers["Cross-Origin-Resource-Policy"] = "same-origin";
             return Task.CompletedTask;
         });
-        if (!OwnNames.Contains(context.Request.Host.Host, StringComparer.OrdinalIgnoreCase)) return Refuse(context, StatusCodes.Status400BadRequest, "Even Thimble answers only to the names of this computer: 127.0.0.1 and localhost.");
-        if (context.Request.Path.Value!.Length + context.Request.QueryString.Value!.Length > LongestAddress) return Refuse(context, StatusCodes.Status414UriTooLong, "That address is longer than any here.");
+        if (!OwnNames.Contains(context.Request.Host.Host, StringComparer.OrdinalIgnoreCase)) return SentenceForErrors.AnswerAsync(context, StatusCodes.Status400BadRequest, "Even Thimble answers only to the names of this computer: 127.0.0.1 and localhost.");
+        if (context.Request.Path.Value!.Length + context.Request.QueryString.Value!.Length > LongestAddress) return SentenceForErrors.AnswerAsync(context, StatusCodes.Status414UriTooLong, "That address is longer than any here.");
         return next(context);
-    }
-
-    private static Task Refuse(HttpContext context, int status, string sentence)
-    {
-        context.Response.StatusCode = status;
-        context.Response.ContentType = "text/plain; charset=utf-8";
-        return context.Response.WriteAsync(sentence);
     }
 }

@@ -42,8 +42,14 @@ public static class SentenceForErrors
     {
         var refusal = Refusals.Of(context.Features.Get<IExceptionHandlerFeature>()?.Error)
             ?? (StatusCodes.Status500InternalServerError, "Something went wrong in the program, and it is not your doing. Nothing that was stored is lost; go back and try again.");
-        context.Response.StatusCode = refusal.Status;
-        context.Response.ContentType = "text/plain; charset=utf-8";
-        await context.Response.WriteAsync(refusal.Sentence);
+        await AnswerAsync(context, refusal.Status, refusal.Sentence);
     });
+
+    /// <summary>Answers with a sentence and nothing else.</summary>
+    public static Task AnswerAsync(HttpContext context, int status, string sentence)
+    {
+        context.Response.StatusCode = status;
+        context.Response.ContentType = "text/plain; charset=utf-8";
+        return context.Response.WriteAsync(sentence, context.RequestAborted);
+    }
 }

@@ -17,8 +17,7 @@ public sealed class WaitingRoom(RequestDelegate next, Database database)
     private readonly SemaphoreSlim _looks = new(LooksAtOnce);
     private readonly SemaphoreSlim _changes = new(ChangesAtOnce);
 
-    /// <summary>Goes on when it is the request's turn.</summary>
-    /// <exception cref="StorageException">It had to wait too long.</exception>
+    /// <summary>Goes on when it is the request's turn, or says that there is no sense in waiting.</summary>
     public async Task InvokeAsync(HttpContext context)
     {
         if (NeedNothing.Any(n => context.Request.Path.StartsWithSegments(n, StringComparison.OrdinalIgnoreCase)))
@@ -32,7 +31,9 @@ public sealed class WaitingRoom(RequestDelegate next, Database database)
         while (!await door.WaitAsync(LookAgain, context.RequestAborted))
         {
             var waited = TimeProvider.System.GetElapsedTime(begun);
-            if (waited > Longest || (waited > Patience && database.IsBusy)) throw new StorageException("The data folder is busy with another program. Wait a moment and do it again.");
+            if (waited <= Longest && !(waited > Patience && database.IsBusy)) continue;
+            await SentenceForErrors.AnswerAsync(context, StatusCodes.Status507InsufficientStorage, "The data folder is busy with another program. Wait a moment and do it again.");
+            return;
         }
 
         try

@@ -132,4 +132,52 @@ public sealed class EquipmentTests : IDisposable
 
         return new("Rows", builder.ToBlob(), [.. made]);
     }
+
+    [Fact]
+    public void Twenty_files_of_one_name_at_once_are_twenty_files_and_a_stick_never_holds_more_than_fits()
+    {
+        var drawer = new FileDrawer(Path.Combine(_folder, "shared"));
+        Parallel.For(0, 20, i => drawer.PutBeside("same.evth", [(byte)i]));
+        drawer.Files().Count.ShouldBe(20);
+        drawer.Files().Select(f => drawer.Read(f.Name)[0]).Order().ShouldBe(Enumerable.Range(0, 20).Select(i => (byte)i));
+
+        var stick = new FileDrawer(Path.Combine(_folder, "small"), capacity: 2_000_000);
+        var refused = 0;
+        Parallel.For(0, 12, i =>
+        {
+            try
+            {
+                stick.Put($"{i}.evth", new byte[300_000], replace: false);
+            }
+            catch (EquipmentException)
+            {
+                Interlocked.Increment(ref refused);
+            }
+        });
+        (stick.Files().Count, refused).ShouldBe((6, 6));
+        stick.Used.ShouldBeLessThanOrEqualTo(2_000_000);
+    }
+
+    [Fact]
+    public void Links_pipes_folders_and_files_that_vanish_do_no_harm()
+    {
+        var folder = Directory.CreateDirectory(Path.Combine(_folder, "strange")).FullName;
+        var machine = new SewingMachine(StandInMachines.Wren130, new FileDrawer(folder));
+        File.CreateSymbolicLink(Path.Combine(folder, "broken.evth"), "/nowhere/at/all");
+        File.CreateSymbolicLink(Path.Combine(folder, "out.evth"), "/etc/hostname");
+        Directory.CreateDirectory(Path.Combine(folder, "folder.evth"));
+        System.Diagnostics.Process.Start("mkfifo", Path.Combine(folder, "pipe.evth")).WaitForExit();
+        using (var huge = File.Create(Path.Combine(folder, "huge.evth"))) huge.SetLength(5L << 30);
+        File.WriteAllBytes(Path.Combine(folder, "fine.csv"), [1]);
+        machine.List().Select(l => l.FileName).ShouldBe(["fine.csv", "huge.evth"]);
+        machine.List().Single(l => l.FileName == "huge.evth").Why!.ShouldContain("larger");
+        foreach (var name in new[] { "out.evth", "pipe.evth", "../secret", "none.evth" }) Should.Throw<EquipmentException>(() => machine.Memory.Read(name));
+        machine.Memory.ShouldSatisfyAllConditions(m => m.Delete("out.evth").ShouldBeFalse(), m => Should.Throw<EquipmentException>(() => m.Put("out.evth", [1], replace: true)));
+        File.Exists("/etc/hostname").ShouldBeTrue();
+
+        File.WriteAllBytes(Path.Combine(folder, "going.evth"), [1, 2]);
+        var listed = machine.Memory.Files();
+        File.Delete(Path.Combine(folder, "going.evth"));
+        machine.ListOf(machine.Memory, listed).Single(l => l.FileName == "going.evth").Why.ShouldNotBeNull();
+    }
 }

@@ -55,7 +55,8 @@ internal sealed class SvgReading
         _port = (box[2], box[3]);
         var known = width is { HasUnit: true } || height is { HasUnit: true };
         double? across = width is { Units: > 0 } w && box[2] > 0 ? w.Units / box[2] : null, down = height is { Units: > 0 } h && box[3] > 0 ? h.Units / box[3] : null;
-        var scale = SvgNumbers.MmPerUnit * (across is { } a && down is { } d ? Math.Min(a, d) : across ?? down ?? 1);
+        // Rounded, so that what is said in millimetres is just that.
+        var scale = Math.Round(SvgNumbers.MmPerUnit * (across is { } a && down is { } d ? Math.Min(a, d) : across ?? down ?? 1), 12);
         Children(_root, new(scale, 0, 0, scale, -scale * (box[0] + (box[2] / 2)), -scale * (box[1] + (box[3] / 2))), PaintOf(_root, Paint.Usual), 0);
         if (_shapes.Count == 0) throw new StitchFileException($"There is nothing in the drawing that could be stitched. {_notes.FirstOrDefault()}".TrimEnd());
         var shapes = Few();
@@ -63,7 +64,7 @@ internal sealed class SvgReading
         if (_paints.HasHalfClear) _notes.Add("What is half clear was taken in the colour that it has on white.");
         if (_paints.HasPatterns) _notes.Add("A pattern becomes the mean of its colours.");
         var around = shapes.Aggregate(Box.Empty, (b, s) => b.With(s.Shape.Bounds));
-        var (pageWidth, pageHeight) = (box[2] > 0 ? box[2] * scale : around.Width, box[3] > 0 ? box[3] * scale : around.Height);
+        var (pageWidth, pageHeight) = (box[2] > 0 ? Math.Round(box[2] * scale, 9) : around.Width, box[3] > 0 ? Math.Round(box[3] * scale, 9) : around.Height);
         return new(Math.Max(pageWidth, 0.1), Math.Max(pageHeight, 0.1), known, [.. shapes], [.. _notes]);
     }
 

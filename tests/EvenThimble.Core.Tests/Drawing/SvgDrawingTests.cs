@@ -79,7 +79,7 @@ public class SvgDrawingTests
         Read($"""<svg xmlns="http://www.w3.org/2000/svg" width="50mm" viewBox="0 0 50 50"><rect width="9" height="9"/>{content}</svg>""").Notes.ShouldContain(n => n.Contains(says, StringComparison.Ordinal));
 
     [Theory]
-    [InlineData("<!DOCTYPE svg [<!ENTITY a 'b'>]><svg xmlns='http://www.w3.org/2000/svg'><rect width='9' height='9'/></svg>", "entities")]
+    [InlineData("<!DOCTYPE svg [<!ENTITY a 'aaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaa'><!ENTITY b '&a;&a;&a;&a;&a;&a;&a;&a;&a;&a;'><!ENTITY c '&b;&b;&b;&b;&b;&b;&b;&b;&b;&b;'><!ENTITY d '&c;&c;&c;&c;&c;&c;&c;&c;&c;&c;'><!ENTITY e '&d;&d;&d;&d;&d;&d;&d;&d;&d;&d;'><!ENTITY f '&e;&e;&e;&e;&e;&e;&e;&e;&e;&e;'>]><svg xmlns='http://www.w3.org/2000/svg'><title>&f;</title><rect width='9' height='9'/></svg>", "far larger than it is")]
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg'><text>only words</text></svg>", "letters are typed")]
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg'></svg>", "nothing in the drawing")]
     [InlineData("<html></html>", "no SVG")]
@@ -93,7 +93,7 @@ public class SvgDrawingTests
     {
         var points = string.Join(' ', Enumerable.Range(0, 1_000_000).Select(i => $"{i % 1000},{i / 1000}"));
         Should.Throw<StitchFileException>(() => Read($"""<svg xmlns="http://www.w3.org/2000/svg"><polyline points="{points}"/></svg>""")).Message.ShouldContain("points");
-        Should.Throw<StitchFileException>(() => Read($"""<svg xmlns="http://www.w3.org/2000/svg">{string.Concat(Enumerable.Repeat("<g>", 80))}<rect width="9" height="9"/>{string.Concat(Enumerable.Repeat("</g>", 80))}</svg>""")).Message.ShouldContain("deep");
+        Should.Throw<StitchFileException>(() => Read($"""<svg xmlns="http://www.w3.org/2000/svg">{string.Concat(Enumerable.Repeat("<g>", 300))}<rect width="9" height="9"/>{string.Concat(Enumerable.Repeat("</g>", 300))}</svg>""")).Message.ShouldContain("deep");
         Read("""<svg xmlns="http://www.w3.org/2000/svg"><g id="a"><use href="#a"/><rect width="9" height="9"/></g></svg>""").Shapes.Length.ShouldBe(1);
     }
 

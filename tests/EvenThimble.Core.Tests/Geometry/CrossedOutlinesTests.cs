@@ -1,0 +1,84 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Digitizing.Fill;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+
+namespace EvenThimble.Core.Tests.Geometry;
+
+/// <summary>Outlines that cross themselves beyond counting, crowd together, or are pierced a hundred times.</summary>
+public class CrossedOutlinesTests
+{
+    [Theory]
+    [InlineData(60, 100)]
+    [InlineData(300, 100)]
+    [InlineData(800, 60)]
+    public void A_scribble_is_stitched_within_its_own_reach(int points, double size)
+    {
+        var random = new Random(points);
+        var outline = Enumerable.Range(0, points).Select(_ => new Point(random.NextDouble() * size, random.NextDouble() * size)).ToList();
+        var areas = Area.Of([outline], Inside.OddCrossings);
+        areas.ShouldNotBeEmpty();
+        var reach = Box.Around(outline).Grown(2);
+        areas.ShouldAllBe(a => reach.Holds(new(a.Bounds.MinX, a.Bounds.MinY)) && reach.Holds(new(a.Bounds.MaxX, a.Bounds.MaxY)));
+        areas.Sum(a => a.SquareMm).ShouldBeInRange(0.25 * size * size, size * size);
+        var blob = Digitizer.Stitch(new DrawnShape([ShapePath.Through(outline, closed: true)]), new(StitchWay.Fill), ClothProfiles.Cotton);
+        blob.Count.ShouldBeGreaterThan(500);
+    }
+
+    [Fact]
+    public void Large_faces_of_a_figure_that_crosses_often_are_kept()
+    {
+        var wheel = Enumerable.Range(0, 3_000).Select(i => i * 2 * Math.PI * 31 / 3_000).Select(a => new Point((100 * Math.Cos(a)) + (70 * Math.Cos(a * 17 / 31)), (100 * Math.Sin(a)) - (70 * Math.Sin(a * 17 / 31)))).ToList();
+        var areas = Area.Of([wheel], Inside.OddCrossings);
+        areas.Count.ShouldBeGreaterThan(100);
+
+        // As many places are inside as a look at the outline itself says.
+        var random = new Random(4);
+        var (same, looked) = (0, 4_000);
+        for (var n = 0; n < looked; n++)
+        {
+            var p = new Point((random.NextDouble() * 340) - 170, (random.NextDouble() * 340) - 170);
+            if (IsInside(wheel, p) == areas.Any(a => a.Bounds.Holds(p) && a.DistanceTo(p) == 0)) same++;
+        }
+
+        (same / (double)looked).ShouldBeGreaterThan(0.93);
+    }
+
+    [Fact]
+    public void A_fine_comb_and_a_sieve_keep_their_area()
+    {
+        var comb = Enumerable.Range(0, 1_000).Select(i => new Point(i * 0.3, i % 2 == 0 ? 0 : 30)).Append(new(300, 50)).Append(new(0, 50)).ToList();
+        Area.Of([comb]).Sum(a => a.SquareMm).ShouldBeInRange(8_000, 12_500);
+        var holes = Enumerable.Range(0, 400).Select(i => BasicShapes.Ellipse(1.4, 1.4).Moved(p => p + new Point(i % 20 * 3, i / 20 * 3)).Paths[0].Flattened());
+        var sieve = Area.Of([.. holes, [new(-3, -3), new(60, -3), new(60, 60), new(-3, 60)]]).ShouldHaveSingleItem();
+        sieve.Rings.Count().ShouldBe(401);
+        var grown = sieve.Grown(-0.2).Areas.ShouldHaveSingleItem();
+        grown.SquareMm.ShouldBe(sieve.SquareMm - (0.2 * sieve.EdgeLength) - (400 * Math.PI * 0.2 * 0.2), 10);
+    }
+
+    [Fact]
+    public void Ways_lead_through_spikes_thinner_than_the_rows_can_follow()
+    {
+        var star = BasicShapes.Star(600, 12, 5, 0.45);
+        var area = Area.Of([star.Paths[0].Flattened()]).ShouldHaveSingleItem();
+        var run = FillSewing.Sew(area, new RowFill(35), []);
+        run.Count.ShouldBeGreaterThan(1_000);
+        var outside = 0.0;
+        for (var i = 1; i < run.Count; i++)
+            if (area.DistanceTo(run[i - 1].Toward(run[i], 0.5)) > 0.6) outside += run[i - 1].DistanceTo(run[i]);
+        (outside / Polylines.Length(run)).ShouldBeLessThan(0.02);
+    }
+
+    private static bool IsInside(List<Point> outline, Point p)
+    {
+        var inside = false;
+        for (var i = 0; i < outline.Count; i++)
+        {
+            var (a, b) = (outline[i], outline[(i + 1) % outline.Count]);
+            if (a.Y <= p.Y != b.Y <= p.Y && a.X + ((p.Y - a.Y) / (b.Y - a.Y) * (b.X - a.X)) > p.X) inside = !inside;
+        }
+
+        return inside;
+    }
+}
