@@ -149,7 +149,7 @@ public static class EvenThimbleHost
     {
         app.Services.GetRequiredService<DemoScenario>().FillIfEmpty(app.Services);
         app.UseMiddleware<SafeHeaders>();
-        app.UseExceptionHandler(SentenceForErrors.Handle);
+        app.UseExceptionHandler(SentenceForErrors.Options);
         app.UseStatusCodePagesWithReExecute("/sorry", "?code={0}");
         app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = AlwaysAsked });
         app.UseStaticFiles(ScriptsOfPages(app.Environment.ContentRootPath));

@@ -37,13 +37,15 @@ public sealed class RefusalsInWords : IExceptionFilter
 /// <summary>The last resort: a sentence instead of an exception page.</summary>
 public static class SentenceForErrors
 {
-    /// <summary>Configures the handler.</summary>
-    public static void Handle(IApplicationBuilder app) => app.Run(async context =>
+    /// <summary>How it is done. What is refused in words is no mistake of the program, and not written to the log as one.</summary>
+    public static ExceptionHandlerOptions Options { get; } = new() { ExceptionHandler = HandleAsync, SuppressDiagnosticsCallback = c => Refusals.Of(c.Exception) is not null };
+
+    private static async Task HandleAsync(HttpContext context)
     {
         var refusal = Refusals.Of(context.Features.Get<IExceptionHandlerFeature>()?.Error)
             ?? (StatusCodes.Status500InternalServerError, "Something went wrong in the program, and it is not your doing. Nothing that was stored is lost; go back and try again.");
         await AnswerAsync(context, refusal.Status, refusal.Sentence);
-    });
+    }
 
     /// <summary>Answers with a sentence and nothing else.</summary>
     public static Task AnswerAsync(HttpContext context, int status, string sentence)

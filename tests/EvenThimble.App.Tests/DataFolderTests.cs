@@ -86,11 +86,13 @@ public sealed class DataFolderTests : WithDatabase
     [Fact]
     public void Damaged_stitches_are_made_anew_from_the_file_they_came_in_and_else_named()
     {
-        var job = NewJob();
-        var hash = Planet.Stitches.Hash;
+        var (kind, read) = StitchFormats.Read(PlanetBytes, "planet.evth");
+        Designs.Import(new(read, kind, "planet.evth", PlanetBytes, []));
+        var job = Jobs.Create(Job.FromDesign(BlobHash.Of(PlanetBytes).Hex, read, StandInMachines.Catalogue.UsualHoop), "Opened Ringed planet");
+        var hash = read.Stitches.Hash;
         Database.Write((c, t) => c.Execute("UPDATE stitch_blob SET bytes = substr(bytes, 1, 100) || x'01' || substr(bytes, 102)", transaction: t));
         new BlobStore(Database).Get(hash).Hash.ShouldBe(hash);
-        new BlobStore(Database).Get(hash).ToBytes().ShouldBe(Planet.Stitches.ToBytes(), "and stored again");
+        new BlobStore(Database).Get(hash).ToBytes().ShouldBe(read.Stitches.ToBytes(), "and stored again");
         Database.Write((c, t) => c.Execute("DELETE FROM job_blob; UPDATE design SET original = x'00'; UPDATE stitch_blob SET bytes = x'00'", transaction: t));
         Should.Throw<UnreadableException>(() => new BlobStore(Database).Get(hash)).Message.ShouldContain("Ringed planet");
         Jobs.Find(job).ShouldNotBeNull("the job itself can still be read");
