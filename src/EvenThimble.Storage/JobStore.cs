@@ -202,7 +202,7 @@ public sealed class JobStore(Database database, ShapeStore shapes, TimeProvider 
         }
         catch (Exception e) when (e is InvalidDataException or FormatException or ArgumentException)
         {
-            throw new UnreadableException($"This job cannot be read. {e.Message} Take an earlier step of its history, or delete it.", e);
+            throw new UnreadableException($"This job cannot be read: it is damaged, or of a later version. {(e.InnerException is null ? e.Message : string.Empty)} Take an earlier step of its history, or delete it.".Replace("  ", " ", StringComparison.Ordinal), e);
         }
     }
 

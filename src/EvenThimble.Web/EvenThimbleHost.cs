@@ -149,8 +149,8 @@ public static class EvenThimbleHost
     {
         app.Services.GetRequiredService<DemoScenario>().FillIfEmpty(app.Services);
         app.UseMiddleware<SafeHeaders>();
-        app.UseExceptionHandler(SentenceForErrors.Options);
         app.UseStatusCodePagesWithReExecute("/sorry", "?code={0}");
+        app.UseExceptionHandler(SentenceForErrors.Options);
         app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = AlwaysAsked });
         app.UseStaticFiles(ScriptsOfPages(app.Environment.ContentRootPath));
         app.UseMiddleware<FormsInWords>();

@@ -28,7 +28,7 @@ public sealed class RefusalsInWords : IExceptionFilter
     /// <inheritdoc/>
     public void OnException(ExceptionContext context)
     {
-        if (Refusals.Of(context.Exception) is not { } refusal) return;
+        if (SentenceForErrors.IsLookedAt(context.HttpContext.Request) || Refusals.Of(context.Exception) is not { } refusal) return;
         context.Result = new ContentResult { StatusCode = refusal.Status, Content = refusal.Sentence, ContentType = "text/plain; charset=utf-8" };
         context.ExceptionHandled = true;
     }
@@ -44,8 +44,23 @@ public static class SentenceForErrors
     {
         var refusal = Refusals.Of(context.Features.Get<IExceptionHandlerFeature>()?.Error)
             ?? (StatusCodes.Status500InternalServerError, "Something went wrong in the program, and it is not your doing. Nothing that was stored is lost; go back and try again.");
+        if (IsLookedAt(context.Request))
+        {
+            // An answer without a body becomes a page.
+            context.Items[Said] = refusal.Sentence;
+            context.Response.StatusCode = refusal.Status;
+            return;
+        }
+
         await AnswerAsync(context, refusal.Status, refusal.Sentence);
     }
+
+    /// <summary>Whether somebody opens it as a page, rather than a script a piece of one.</summary>
+    public static bool IsLookedAt(HttpRequest request) =>
+        HttpMethods.IsGet(request.Method) && request.Headers.Accept.ToString().Contains("text/html", StringComparison.Ordinal) && !request.Headers.ContainsKey("HX-Request");
+
+    /// <summary>Under this name the sentence waits for the page that shows it.</summary>
+    public const string Said = "said";
 
     /// <summary>Answers with a sentence and nothing else.</summary>
     public static Task AnswerAsync(HttpContext context, int status, string sentence)

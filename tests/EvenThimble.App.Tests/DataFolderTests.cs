@@ -220,4 +220,31 @@ public sealed class DataFolderTests : WithDatabase
         Jobs.GoTo(job, 2, 0);
         Jobs.All()[0].Summary!.Stitches.ShouldBe(30);
     }
+
+    [Fact]
+    public async Task A_shelf_of_five_hundred_designs_and_a_hundred_jobs_is_sent_a_screen_at_a_time()
+    {
+        await using var server = await AppServer.StartAsync(demo: false);
+        var (designs, jobs) = ((DesignStore)server.Services.GetService(typeof(DesignStore))!, (JobStore)server.Services.GetService(typeof(JobStore))!);
+        for (var n = 0; n < 500; n++) designs.Import(new(Planet with { Title = $"Planet {n}" }, StitchFileKind.Evth2, $"planet {n}.evth", [.. PlanetBytes, (byte)n, (byte)(n / 256)], []));
+        var job = Job.FromDesign(null, Planet, StandInMachines.Catalogue.UsualHoop);
+        for (var n = 0; n < 100; n++) jobs.Create(job with { Title = $"Job {n}" }, "made", summary: new(50, 50, 1_000, "Heron 200", "130 × 180", 0));
+        using var http = new HttpClient { BaseAddress = new(server.Address) };
+        await http.GetStringAsync("/");
+        var clock = System.Diagnostics.Stopwatch.StartNew();
+        for (var n = 0; n < 20; n++) await http.GetStringAsync("/");
+        TestContext.Current.SendDiagnosticMessage($"{20 / clock.Elapsed.TotalSeconds:0} shelves a second");
+        var page = await http.GetStringAsync("/");
+        page.Length.ShouldBeLessThan(120_000);
+        Cards(page, "data-design").ShouldBe(24);
+        Cards(page, "data-job").ShouldBe(8);
+        page.ShouldContain("92 more jobs");
+        var rest = await http.GetStringAsync("/?handler=MoreDesigns&from=480");
+        Cards(rest, "data-design").ShouldBe(20);
+        rest.ShouldNotContain("card-more");
+        Cards(await http.GetStringAsync("/?find=Planet+49"), "data-design").ShouldBe(15, "49, 149 to 449 and 490 to 499");
+        Cards(await http.GetStringAsync("/?handler=MoreJobs&from=96&find=Job"), "data-job").ShouldBe(4);
+
+        static int Cards(string html, string kind) => System.Text.RegularExpressions.Regex.Count(html, $" {kind}=\"");
+    }
 }

@@ -32,7 +32,7 @@ public sealed class Area
     public Box Bounds => _polygon.EnvelopeInternal is var e ? new(e.MinX, e.MinY, e.MaxX, e.MaxY) : default;
 
     /// <summary>Its rings, the outer one first, each without its first point repeated.</summary>
-    public IEnumerable<Point[]> Rings => _polygon.InteriorRings.Prepend(_polygon.ExteriorRing).Select(r => Array.ConvertAll(r.Coordinates, Place)[..^1]);
+    public IEnumerable<Point[]> Rings => _polygon.InteriorRings.Prepend(_polygon.ExteriorRing).Where(r => !r.IsEmpty).Select(r => Array.ConvertAll(r.Coordinates, Place)[..^1]);
 
     /// <summary>Every point of its rings; the first of each comes again as its last.</summary>
     public IEnumerable<Point> Corners => _polygon.Coordinates.Select(Place);

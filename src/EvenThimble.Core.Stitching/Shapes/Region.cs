@@ -48,7 +48,7 @@ public sealed class Region
             .Select(p => new Area(p)),
     ];
 
-    internal IEnumerable<Point[]> AllRings => Enumerable.Range(0, Shape.NumGeometries).Select(Shape.GetGeometryN).OfType<Polygon>().SelectMany(p => new Area(p).Rings).Where(r => r.Length > 2);
+    internal IEnumerable<Point[]> AllRings => Enumerable.Range(0, Shape.NumGeometries).Select(Shape.GetGeometryN).OfType<Polygon>().Where(p => !p.IsEmpty).SelectMany(p => new Area(p).Rings).Where(r => r.Length > 2);
 
     /// <summary>Every point of it, those of lines and places where areas only touch included.</summary>
     public IEnumerable<Point> Corners => Shape.Coordinates.Select(Area.Place);

@@ -28,7 +28,7 @@ public sealed class WorkBudget
     private TimeSpan _seen;
     private TimeSpan _used;
 
-    private WorkBudget(TimeSpan most, CancellationToken cancel) 
+    private WorkBudget(TimeSpan most, CancellationToken cancel)
     {
         (_most, _cancel, _memoryBefore) = (most, cancel, GC.GetTotalMemory(false));
         _memoryToLookAt = _memoryBefore + MostMemory;

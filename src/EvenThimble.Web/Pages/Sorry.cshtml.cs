@@ -14,7 +14,7 @@ public sealed class SorryModel : PageModel
 
     public void OnPost(int code) => Tell(code);
 
-    private void Tell(int code) => Words = code switch
+    private void Tell(int code) => Words = HttpContext.Items[SentenceForErrors.Said] as string ?? code switch
     {
         StatusCodes.Status404NotFound => "There is nothing here. It may have been deleted.",
         StatusCodes.Status400BadRequest => "This page has been open too long, or the request was not complete. Load it again.",

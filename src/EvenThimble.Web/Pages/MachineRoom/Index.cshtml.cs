@@ -9,6 +9,9 @@ namespace EvenThimble.Web.Pages;
 /// <summary>The stand-in machines and sticks.</summary>
 public sealed class MachineRoomModel(EquipmentRoom room) : PageModel
 {
+    /// <summary>More files than this are not looked at at once.</summary>
+    public const int MostShown = 150;
+
     public IReadOnlyList<SewingMachine> Machines => room.Machines;
 
     public IReadOnlyList<RemovableStick> Sticks => room.Sticks;

@@ -19,7 +19,7 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
 {
     // About what a screen shows; more come when the end of them is seen.
     private const int DesignsAtOnce = 24;
-    private const int JobsAtOnce = 12;
+    private const int JobsAtOnce = 8;
 
     /// <summary>A job as it is listed.</summary>
     /// <param name="Line">What is stored of it.</param>
@@ -53,6 +53,9 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
 
     /// <summary>Where the next jobs begin; null when these are the last.</summary>
     public int? NextJobs { get; private set; }
+
+    /// <summary>How many jobs come after these.</summary>
+    public int JobsBeyond { get; private set; }
 
     /// <summary>The address of the next cards of a list.</summary>
     public string More(string list, int from) => QueryHelpers.AddQueryString("/", new Dictionary<string, string?> { ["handler"] = list, ["from"] = from.ToString(CultureInfo.InvariantCulture), ["find"] = Find, ["fits"] = Fits });
@@ -198,8 +201,9 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
         (Look, Now) = (Preferences.Of(HttpContext), clock.GetUtcNow());
         var all = jobs.All().Where(j => IsNamed(j.Title));
         if (machines.Find(Fits) is { } machine) all = all.Where(j => desk.Listed(j).Summary is not { } s || machine.SmallestHoopFor(s.WidthMm, s.HeightMm) is not null);
-        var left = all.Skip(from).Take(JobsAtOnce + 1).ToList();
+        var left = all.Skip(from).ToList();
         Jobs = [.. left.Take(JobsAtOnce).Select(j => desk.Listed(j) is var (summary, trouble) ? new JobEntry(j, summary, trouble) : null!)];
+        JobsBeyond = Math.Max(0, left.Count - JobsAtOnce);
         NextJobs = left.Count > JobsAtOnce ? from + JobsAtOnce : null;
     }
 
