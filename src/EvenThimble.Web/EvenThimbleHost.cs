@@ -38,7 +38,6 @@ public static class EvenThimbleHost
         if (Maintenance.IsAsked(args)) return Maintenance.Run(args);
         try
         {
-            UseBuffersIn(args);
             await using var app = Build(args);
             await app.StartAsync();
             Console.WriteLine($"Even Thimble is ready at {app.Urls.First()}");
@@ -74,6 +73,7 @@ public static class EvenThimbleHost
         builder.Services.AddSerilog(log => log
             .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
             .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
+            .MinimumLevel.Override("Microsoft.Extensions.Hosting.Internal.Host", LogEventLevel.Fatal) // why it does not start is told in a sentence
             .WriteTo.Console(LogEventLevel.Warning, formatProvider: CultureInfo.InvariantCulture, standardErrorFromLevel: LogEventLevel.Verbose)
             .WriteTo.File(
                 Path.Combine(data, "logs", "even-thimble-.log"), formatProvider: CultureInfo.InvariantCulture, rollingInterval: RollingInterval.Day, retainedFileCountLimit: DaysOfLog, fileSizeLimitBytes: LargestLog, rollOnFileSizeLimit: true));
@@ -92,8 +92,8 @@ public static class EvenThimbleHost
         return app;
     }
 
-    /// <summary>Files on their way in are buffered in the data folder, where leftovers of a crash are found and swept at the next start.</summary>
-    private static void UseBuffersIn(string[] args)
+    /// <summary>Files on their way in are buffered in the data folder, where leftovers of a crash are found and swept at the next start. It holds for the whole process, and is said before the first of them comes.</summary>
+    public static void UseBuffersIn(string[] args)
     {
         var settings = new ConfigurationBuilder().AddCommandLine(args).Build();
         var buffers = Path.Combine(Path.GetFullPath(settings["data"] ?? "data"), "uploads");

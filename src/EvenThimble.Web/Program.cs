@@ -1,3 +1,4 @@
 using EvenThimble.Web;
 
+if (!Maintenance.IsAsked(args)) EvenThimbleHost.UseBuffersIn(args);
 return await EvenThimbleHost.RunAsync(args);

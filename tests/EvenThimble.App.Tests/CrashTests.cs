@@ -1,9 +1,7 @@
-using System.Diagnostics;
 using System.Globalization;
 using System.Text.RegularExpressions;
 using EvenThimble.Browser.Tests;
 using EvenThimble.Storage;
-using EvenThimble.Web;
 using Microsoft.Data.Sqlite;
 
 namespace EvenThimble.App.Tests;
@@ -53,39 +51,28 @@ public sealed class CrashTests
     /// <summary>Posts edits as fast as they are answered until the process is killed; what was answered last.</summary>
     private static async Task<(long Version, string Title)> EditUntilKilled(string data, int milliseconds)
     {
-        using var server = Process.Start(new ProcessStartInfo("dotnet", [typeof(EvenThimbleHost).Assembly.Location, "--port", "0", "--data", data]) { RedirectStandardOutput = true })!;
+        using var server = await ServerProcess.StartAsync(data);
+        var page = System.Net.WebUtility.HtmlDecode(await server.Http.GetStringAsync("/jobs/1"));
+        var version = long.Parse(Regex.Match(page, "\"version\":(\\d+)").Groups[1].Value, CultureInfo.InvariantCulture);
+        var title = string.Empty;
+        var killed = Task.CompletedTask;
         try
         {
-            var said = await server.StandardOutput.ReadLineAsync() ?? string.Empty;
-            using var http = new HttpClient { BaseAddress = new(Regex.Match(said, "http://\\S+").Value) };
-            http.DefaultRequestHeaders.Add("X-Thimble-Token", Regex.Match(await http.GetStringAsync("/"), "thimble-token\" content=\"([^\"]+)").Groups[1].Value);
-            var page = System.Net.WebUtility.HtmlDecode(await http.GetStringAsync("/jobs/1"));
-            var version = long.Parse(Regex.Match(page, "\"version\":(\\d+)").Groups[1].Value, CultureInfo.InvariantCulture);
-            var title = string.Empty;
-            var killed = Task.CompletedTask;
-            try
+            for (var edit = 0; ; edit++)
             {
-                for (var edit = 0; ; edit++)
-                {
-                    var next = $"{milliseconds} and {edit}";
-                    using var form = new FormUrlEncodedContent([new("title", next), new("version", version.ToString(CultureInfo.InvariantCulture))]);
-                    (await http.PostAsync("/jobs/1/do/rename", form)).EnsureSuccessStatusCode();
-                    (version, title) = (version + 1, next);
-                    if (edit == 0) killed = Task.Delay(milliseconds).ContinueWith(_ => server.Kill(), TaskScheduler.Default);
-                }
-            }
-            catch (HttpRequestException)
-            {
-                await killed;
-                await server.WaitForExitAsync();
-                server.ExitCode.ShouldNotBe(0);
-                title.ShouldNotBeEmpty("some edits were to be answered before");
-                return (version, title);
+                var next = $"{milliseconds} and {edit}";
+                using var answer = await server.PostAsync("/jobs/1/do/rename", ("title", next), ("version", version.ToString(CultureInfo.InvariantCulture)));
+                answer.EnsureSuccessStatusCode();
+                (version, title) = (version + 1, next);
+                if (edit == 0) killed = Task.Delay(milliseconds).ContinueWith(_ => server.Kill(), TaskScheduler.Default);
             }
         }
-        finally
+        catch (HttpRequestException)
         {
-            if (!server.HasExited) server.Kill();
+            await killed;
+            server.ExitCode.ShouldNotBe(0);
+            title.ShouldNotBeEmpty("some edits were to be answered before");
+            return (version, title);
         }
     }
 }

@@ -192,6 +192,17 @@ public sealed class DataFolderTests : WithDatabase
     }
 
     [Fact]
+    public async Task A_port_or_a_folder_that_another_program_has_is_told_in_a_sentence()
+    {
+        await using var server = await AppServer.StartAsync(demo: false);
+        var (code, said) = await ServerProcess.RunAsync("--port", $"{new Uri(server.Address).Port}", "--data", Folder);
+        (code, said.Trim()).ShouldBe((1, "Another program, perhaps another Even Thimble, has this port. Choose one with --port."));
+        (code, said) = await ServerProcess.RunAsync("--port", "0", "--data", server.Data);
+        (code, said.Trim().Split('\n').Length).ShouldBe((1, 1), said);
+        said.ShouldContain("Another Even Thimble works in the data folder");
+    }
+
+    [Fact]
     public async Task A_copy_can_be_made_and_put_back_from_the_command_line()
     {
         var job = NewJob();

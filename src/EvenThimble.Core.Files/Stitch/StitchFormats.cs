@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text;
+using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using EvenThimble.Core.Work;
@@ -48,6 +49,7 @@ public static class StitchFormats
             ?? throw new StitchFileException("This is not a stitch file that Even Thimble reads: it begins like none of them. It reads .evth, CSV stitch tables, SVG stitch plans and its own G-code.");
         var file = Of(kind).Read(bytes);
         if (file.StitchCount == 0) throw new StitchFileException("The file is sound but holds no stitches, so there is nothing to sew.");
+        if (file.Parts.Length > Job.MostParts) throw new StitchFileException($"The file changes thread {file.Parts.Length - 1:N0} times; designs of up to {Job.MostParts:N0} parts are read, far more than any machine changes.");
         if (Farthest(file.Stitches) > StitchBlob.FarthestMm) throw new StitchFileException($"The file has stitches more than {StitchBlob.FarthestMm / 1000:0} m from its centre, which no machine reaches; it is damaged.");
         if (Math.Max(file.Bounds.Width, file.Bounds.Height) > LargestMm) throw new StitchFileException($"The file's stitches lie {Math.Max(file.Bounds.Width, file.Bounds.Height) / 1000:0.#} m apart; at most {LargestMm / 1000:0} m are read, far more than any hoop holds.");
         var title = Titles.Clean(file.Title);
