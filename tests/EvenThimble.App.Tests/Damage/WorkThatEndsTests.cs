@@ -122,7 +122,7 @@ public sealed class WorkThatEndsTests : IAsyncLifetime
     {
         var blob = Blob(points);
         var each = blob.Count / parts;
-        return StitchFormats.Write(StitchFileKind.Evth2, new("Made up", blob, [.. Enumerable.Range(0, parts).Select(i => new StitchFilePart(i * each, i == parts - 1 ? blob.Count - (i * each) : each, Indigo with { Number = $"{i}" }, PartRole.Decoration))]));
+        return StitchFormats.Of(StitchFileKind.Evth2).Write(new("Made up", blob, [.. Enumerable.Range(0, parts).Select(i => new StitchFilePart(i * each, i == parts - 1 ? blob.Count - (i * each) : each, Indigo with { Number = $"{i}" }, PartRole.Decoration))]));
     }
 
     private static byte[] Csv(IEnumerable<Point> points) => Encoding.UTF8.GetBytes(string.Join('\n', ["op,x_mm,y_mm,thread,colour,role", "change,,,Fenlight|1|x,#112233,decoration", .. points.Select(p => string.Create(CultureInfo.InvariantCulture, $"stitch,{p.X},{p.Y},,,")), "end,,,,,"]));

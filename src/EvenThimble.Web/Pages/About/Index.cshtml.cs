@@ -13,6 +13,8 @@ public sealed class AboutModel(IWebHostEnvironment environment) : PageModel
     // Licences of the server's libraries; which versions they are the build knows. Those of the browser are listed by the script that brings them.
     private static readonly Dictionary<string, string> LicencesOfServer = new(StringComparer.OrdinalIgnoreCase)
     {
+        ["AngleSharp"] = "MIT",
+        ["AngleSharp.Css"] = "MIT",
         ["Dapper"] = "Apache-2.0",
         ["dbup-core"] = "MIT",
         ["dbup-sqlite"] = "MIT",
