@@ -13,7 +13,6 @@ namespace EvenThimble.Cli;
 /// <summary>Makes stitches of vector drawings, as the bench does when a drawing is brought in.</summary>
 internal sealed class StitchCommand : FilesCommand
 {
-    private const long LargestDrawing = 16 << 20;
     private const string Automatic = "automatic";
     private readonly Outputs _outputs = new();
     private readonly Option<double> _width = new("--width") { Description = "Width of the drawing's page, mm.", Required = true };
@@ -41,7 +40,7 @@ internal sealed class StitchCommand : FilesCommand
             var kind = StitchFiles.KindOf(path, parsed.GetValue(_revision));
             yield return new(input, path, () =>
             {
-                var drawing = SvgDrawing.Read(StitchFiles.Bytes(input, LargestDrawing));
+                var drawing = SvgDrawing.Read(StitchFiles.Bytes(input, SvgDrawing.LargestFile));
                 var file = Stitched(parsed, Titles.FromFileName(input.Replace('-', ' ')), drawing, cloth);
                 _outputs.Write(parsed, path, () => StitchFiles.Write(kind, file));
                 return StitchFiles.Told(path, file, [.. drawing.Notes, .. StitchFormats.Losses(kind, file)]);

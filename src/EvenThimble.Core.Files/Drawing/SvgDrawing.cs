@@ -20,6 +20,9 @@ public sealed record SvgShape(string Name, DrawnShape Shape, Rgb Colour, double?
 /// <param name="Notes">What was left out or changed and why, in sentences.</param>
 public sealed record SvgDrawing(double Width, double Height, bool SizeIsKnown, ImmutableArray<SvgShape> Shapes, ImmutableArray<string> Notes)
 {
+    /// <summary>The largest file that is read, bytes.</summary>
+    public const int LargestFile = SvgSource.LargestFile;
+
     /// <summary>A drawing of more shapes has those of one colour joined.</summary>
     internal const int ManyShapes = 400;
 

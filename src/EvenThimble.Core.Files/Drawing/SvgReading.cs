@@ -11,7 +11,6 @@ namespace EvenThimble.Core.Files.Drawing;
 /// <summary>Goes through a drawing as a painter would, and takes down what is painted.</summary>
 internal sealed class SvgReading
 {
-    private const int DeepestUse = 32;
     private const int MostVisited = 60_000;
     private const int MostPoints = 300_000;
     private const int MostKept = 20_000;
@@ -57,7 +56,7 @@ internal sealed class SvgReading
         double? across = width is { Units: > 0 } w && box[2] > 0 ? w.Units / box[2] : null, down = height is { Units: > 0 } h && box[3] > 0 ? h.Units / box[3] : null;
         // Rounded, so that what is said in millimetres is just that.
         var scale = Math.Round(SvgNumbers.MmPerUnit * (across is { } a && down is { } d ? Math.Min(a, d) : across ?? down ?? 1), 12);
-        Children(_root, new(scale, 0, 0, scale, -scale * (box[0] + (box[2] / 2)), -scale * (box[1] + (box[3] / 2))), PaintOf(_root, Paint.Usual), 0);
+        Children(_root, new(scale, 0, 0, scale, -scale * (box[0] + (box[2] / 2)), -scale * (box[1] + (box[3] / 2))), PaintOf(_root, Paint.Usual));
         if (_shapes.Count == 0) throw new StitchFileException($"There is nothing in the drawing that could be stitched. {_notes.FirstOrDefault()}".TrimEnd());
         var shapes = Few();
         if (_paints.HasBlends) _notes.Add("A blend of colours becomes the mean of them; choose another thread where that is not right.");
@@ -76,12 +75,12 @@ internal sealed class SvgReading
         return joined.Count <= SvgDrawing.MostShapes ? joined : throw new StitchFileException($"The drawing has {joined.Count:N0} shapes in colours of their own; at most {SvgDrawing.MostShapes:N0} can be brought in. Simplify it, or bring it in by parts.");
     }
 
-    private void Children(XElement parent, SvgMatrix matrix, Paint paint, int depth)
+    private void Children(XElement parent, SvgMatrix matrix, Paint paint)
     {
-        foreach (var e in parent.Elements()) Element(e, matrix, paint, depth);
+        foreach (var e in parent.Elements()) Element(e, matrix, paint);
     }
 
-    private void Element(XElement e, SvgMatrix matrix, Paint inherited, int depth)
+    private void Element(XElement e, SvgMatrix matrix, Paint inherited)
     {
         WorkBudget.CheckDepth();
         WorkBudget.Current.Spend(8);
@@ -111,16 +110,16 @@ internal sealed class SvgReading
         switch (e.Name.LocalName)
         {
             case "g" or "a":
-                Children(e, here, paint, depth + 1);
+                Children(e, here, paint);
                 break;
             case "switch":
-                if (e.Elements().FirstOrDefault(c => c.Name.NamespaceName == _root.Name.NamespaceName && c.Attribute("requiredExtensions") is null) is { } chosen) Element(chosen, here, paint, depth + 1);
+                if (e.Elements().FirstOrDefault(c => c.Name.NamespaceName == _root.Name.NamespaceName && c.Attribute("requiredExtensions") is null) is { } chosen) Element(chosen, here, paint);
                 break;
             case "svg":
-                Children(e, here.After(SvgMatrix.Shift(Across(e, "x"), Down(e, "y"))).After(Port(e, Across(e, "width", _port.Width), Down(e, "height", _port.Height))), paint, depth + 1);
+                Children(e, here.After(SvgMatrix.Shift(Across(e, "x"), Down(e, "y"))).After(Port(e, Across(e, "width", _port.Width), Down(e, "height", _port.Height))), paint);
                 break;
             case "use":
-                Use(e, here, paint, depth);
+                Use(e, here, paint);
                 break;
             default:
                 if (!paint.Hidden && OutlinesOf(e) is { Count: > 0 } outlines) Add(e, outlines, here, paint);
@@ -128,7 +127,7 @@ internal sealed class SvgReading
         }
     }
 
-    private void Use(XElement e, SvgMatrix here, Paint paint, int depth)
+    private void Use(XElement e, SvgMatrix here, Paint paint)
     {
         var link = e.Attributes().FirstOrDefault(a => a.Name.LocalName == "href")?.Value ?? string.Empty;
         if (!link.StartsWith('#'))
@@ -137,10 +136,10 @@ internal sealed class SvgReading
             return;
         }
 
-        if (depth >= DeepestUse || !_byId.TryGetValue(link[1..], out var target) || !_inUse.Add(target)) return;
+        if (!_byId.TryGetValue(link[1..], out var target) || !_inUse.Add(target)) return;
         var moved = here.After(SvgMatrix.Shift(Across(e, "x"), Down(e, "y")));
-        if (target.Name.LocalName == "symbol") Children(target, moved.After(Port(target, Across(e, "width", _port.Width), Down(e, "height", _port.Height))), PaintOf(target, paint), depth + 1);
-        else if (!e.Ancestors().Contains(target)) Element(target, moved, paint, depth + 1);
+        if (target.Name.LocalName == "symbol") Children(target, moved.After(Port(target, Across(e, "width", _port.Width), Down(e, "height", _port.Height))), PaintOf(target, paint));
+        else if (!e.Ancestors().Contains(target)) Element(target, moved, paint);
         _inUse.Remove(target);
     }
 

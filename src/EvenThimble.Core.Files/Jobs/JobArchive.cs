@@ -20,8 +20,12 @@ public sealed record ArchivedOriginal(string FileName, byte[] Bytes)
 }
 
 /// <summary>A job with everything that is needed to go on working on another computer (<c>.evjob</c>).</summary>
-public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, StitchBlob> Stitches, ImmutableArray<ArchivedOriginal> Originals, byte[]? Picture)
+public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, StitchBlob> Stitches, ImmutableArray<ArchivedOriginal> Originals, byte[]? Picture) : IStitchSource
 {
+    /// <summary>The stitches that it carries under a hash.</summary>
+    /// <exception cref="KeyNotFoundException">It carries none.</exception>
+    public StitchBlob Get(BlobHash hash) => Stitches[hash];
+
     /// <summary>The ending of such files.</summary>
     public const string Extension = ".evjob";
 

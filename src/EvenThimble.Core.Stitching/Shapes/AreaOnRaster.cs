@@ -32,8 +32,7 @@ internal sealed class AreaOnRaster
     private AreaOnRaster(Box box, double margin, int mostCells)
     {
         _box = box.Grown(margin);
-        box = _box;
-        _cell = Math.Max(FinestCell, Math.Sqrt((box.Width + 1) * (box.Height + 1) / mostCells));
+        _cell = Math.Max(FinestCell, Math.Sqrt((_box.Width + 1) * (_box.Height + 1) / mostCells));
     }
 
     /// <summary>Whether so many lines of an area lie within a distance of others that lines drawn at that distance would cross beyond counting, as those of a fine comb do.</summary>

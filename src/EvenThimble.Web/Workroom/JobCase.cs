@@ -4,7 +4,6 @@ using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Readiness;
-using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using EvenThimble.Storage;
 
@@ -32,15 +31,9 @@ public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs,
     public (long Job, string Title) Unpack(byte[] bytes)
     {
         var archive = JobArchive.FromBytes(bytes);
-        var plan = Sequencer.Plan(archive.Job, new Carried(archive.Stitches));
+        var plan = Sequencer.Plan(archive.Job, archive);
         PlanRules.Check(plan);
         var designs = archive.Originals.Select(o => Importer.Read(o.FileName, o.Bytes)).ToList();
         return (jobs.Create(archive.Job, "Opened from a job file", archive.Stitches.Values, designs, JobSummary.Of(archive.Job, plan, machines)), archive.Job.Title);
-    }
-
-    /// <summary>The stitches that an archive carries.</summary>
-    private sealed class Carried(ImmutableDictionary<BlobHash, StitchBlob> stitches) : IStitchSource
-    {
-        public StitchBlob Get(BlobHash hash) => stitches[hash];
     }
 }

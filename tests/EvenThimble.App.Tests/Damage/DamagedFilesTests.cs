@@ -1,10 +1,8 @@
-using System.Collections.Immutable;
 using System.Diagnostics;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Files.Drawing;
 using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Planning;
-using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using EvenThimble.Core.Work;
 using EvenThimble.Rendering;
@@ -64,7 +62,7 @@ public sealed class DamagedFilesTests
                 break;
             case "job":
                 var archive = JobArchive.FromBytes(file.Bytes);
-                var plan = Sequencer.Plan(archive.Job, new Carried(archive.Stitches));
+                var plan = Sequencer.Plan(archive.Job, archive);
                 PlanRules.Check(plan);
                 ThreadPainter.Picture(plan.ToFile(archive.Job.Title), 480, 360, archive.Job.Cloth.Colour);
                 JobDocument.ToJson(archive.Job).ShouldNotBeEmpty();
@@ -73,11 +71,6 @@ public sealed class DamagedFilesTests
                 Importer.Read(file.Name, file.Bytes);
                 break;
         }
-    }
-
-    private sealed class Carried(ImmutableDictionary<BlobHash, StitchBlob> stitches) : IStitchSource
-    {
-        public StitchBlob Get(BlobHash hash) => stitches[hash];
     }
 }
 

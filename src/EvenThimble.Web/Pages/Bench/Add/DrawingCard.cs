@@ -23,8 +23,6 @@ public sealed record DrawingCard(BenchView Bench, string Token, string Name, Svg
     /// <summary>What is drawn here is sewn in a thread like this unless another is selected.</summary>
     public static readonly Rgb UsualThreadLook = Rgb.FromInt(0x2F4B7C);
 
-    private const int LargestDrawing = 16 << 20;
-
     /// <summary>Reads a drawing and asks what its shapes become.</summary>
     public static async Task<IActionResult> LayAsync(BenchView bench, PartRequest request)
     {
@@ -35,7 +33,7 @@ public sealed record DrawingCard(BenchView Bench, string Token, string Name, Svg
             if (Samples.FirstOrDefault(s => s.File == form["sample"]) is { File: not null } known)
                 return Laid(bench, request, known.Name, await File.ReadAllBytesAsync(Path.Combine(bench.Get<IWebHostEnvironment>().WebRootPath, "drawings", known.File), bench.Cancel));
             if (form.Files.GetFile("file") is not { } file) throw new EditRefusedException("No file came with the request. Choose one and try again.");
-            if (file.Length > LargestDrawing) throw new EditRefusedException($"The drawing is larger than {LargestDrawing >> 20} MB. Simplify it, or bring it in by parts.");
+            if (file.Length > SvgDrawing.LargestFile) throw new EditRefusedException($"The drawing is larger than {SvgDrawing.LargestFile >> 20} MB. Simplify it, or bring it in by parts.");
             using var bytes = new MemoryStream();
             await file.CopyToAsync(bytes, bench.Cancel);
             return Laid(bench, request, Titles.Clean(Path.GetFileNameWithoutExtension(file.FileName.Split('/', '\\')[^1]).Replace('-', ' ').Replace('_', ' ')), bytes.ToArray());
