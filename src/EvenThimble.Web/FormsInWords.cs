@@ -30,7 +30,8 @@ public sealed class FormsInWords(RequestDelegate next)
         {
             return (StatusCodes.Status413PayloadTooLarge, "The request holds more than any form here, or is damaged. Nothing was taken in.");
         }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException && !context.RequestAborted.IsCancellationRequested)
+        // The last of these is how .NET tells that a file would be longer than the system allows (EFBIG).
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException or ArgumentOutOfRangeException && !context.RequestAborted.IsCancellationRequested)
         {
             return (StatusCodes.Status507InsufficientStorage, "The folder for files on their way in is full or cannot be written, so nothing was taken in. Free some space there and do it again.");
         }

@@ -20,6 +20,8 @@ public sealed class ServerProcess : IDisposable
 
     public HttpClient Http { get; }
 
+    public int Id => _process.Id;
+
     public int ExitCode => _process.ExitCode;
 
     /// <summary>The most memory that it has held, MB.</summary>
@@ -35,9 +37,10 @@ public sealed class ServerProcess : IDisposable
         }
     }
 
-    public static async Task<ServerProcess> StartAsync(string data, bool demo = false, bool keepsToken = true)
+    public static async Task<ServerProcess> StartAsync(string data, bool demo = false, bool keepsToken = true, SmallDisk? disk = null)
     {
-        var process = Process.Start(Asked(["--port", "0", "--data", data, "--demo", demo ? "true" : "false"]))!;
+        var asked = Asked(["--port", "0", "--data", data, "--demo", demo ? "true" : "false"]);
+        var process = Process.Start(disk?.Around(asked) ?? asked)!;
         process.ErrorDataReceived += (_, _) => { };
         process.BeginErrorReadLine();
         var said = await process.StandardOutput.ReadLineAsync() ?? string.Empty;

@@ -1,7 +1,5 @@
 using EvenThimble.Core.Files.Stitch;
-using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Stitches;
-using EvenThimble.Scenario;
 using EvenThimble.Storage;
 using Microsoft.Data.Sqlite;
 
@@ -33,7 +31,7 @@ public sealed class KilledServerTests : IDisposable
                 {
                     for (var n = 0; ; n++)
                     {
-                        var (name, bytes) = ($"r{round}n{n}.evth", Made(random, round, n));
+                        var (name, bytes) = ($"r{round}n{n}.evth", AnyDesign.File(random, $"r{round}n{n}", 3_000));
                         using var import = await server.SendAsync("/?handler=Import", name, bytes);
                         if (import.IsSuccessStatusCode) acknowledged.Add(BlobHash.Of(bytes).Hex);
                         using var put = await server.SendAsync("/machine-room?handler=Put", name, bytes, ("drawer", "wren-130"));
@@ -68,13 +66,5 @@ public sealed class KilledServerTests : IDisposable
         // The next start sweeps what the kills left unfinished.
         using (DataFolder.Take(_data)) Directory.EnumerateFiles(_data, ".*.part", SearchOption.AllDirectories).ShouldBeEmpty();
         Directory.EnumerateFiles(Path.Combine(_data, "uploads")).ShouldBeEmpty();
-    }
-
-    private static byte[] Made(Random random, int round, int number)
-    {
-        var builder = new StitchBuilder();
-        for (var i = 0; i < 3_000; i++) builder.Stitch(new Point(random.NextDouble() * 80, random.NextDouble() * 80));
-        var blob = builder.ToBlob();
-        return StitchFormats.Write(StitchFileKind.Evth1, new($"r{round}n{number}", blob, [new(0, blob.Count, DemoDesigns.All[2].Draw().Parts[0].Thread, PartRole.Decoration)]));
     }
 }
