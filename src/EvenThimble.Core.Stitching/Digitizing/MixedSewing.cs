@@ -9,13 +9,22 @@ using EvenThimble.Core.Work;
 namespace EvenThimble.Core.Digitizing;
 
 /// <summary>
-/// One connected area in what suits the width of each place: fill where it is wide, satin where it is narrow. The wide places and the arms between them are visited as a
-/// tree, so that ways are always covered by what is sewn last.
+/// One connected area in what suits the width of its strokes: satin where they are narrow along their length (a junction is wide only because strokes meet there), fill where they are wide,
+/// both only where strokes truly differ. Then the wide places and the arms between them are visited as a tree, so that ways are always covered by what is sewn last.
 /// </summary>
 internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underlay> fillUnderlay, SatinStyle satin)
 {
-    // What remains when all wide places are taken away is an arm if it reaches this many widest throws beyond them; else it is a corner.
-    private const double ShortestArm = 0.75;
+    // Strokes up to this width are satin (the wider of them split), mm.
+    private const double WidestSatin = 10;
+
+    // With less than this part of the area in strokes of another kind there is one kind.
+    private const double TrulyDifferent = 0.12;
+
+    // What throws leave bare tells whether a shape is made of strokes at all: at most this part.
+    private const double MostBare = 0.04;
+
+    // What remains when all wide places are taken away is an arm if it reaches this far beyond them, mm; else it is a corner.
+    private const double ShortestArm = 5.25;
 
     // Arms reach this far into the wide places, so that no gap opens between.
     private const double Overlap = 0.5;
@@ -32,6 +41,9 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
 
     public List<Point> Sew(Point? start, Point? end)
     {
+        var narrow = PartInNarrowStrokes();
+        if (narrow > 1 - TrulyDifferent) return SatinSewing.Sew(area, satin, start, end);
+        if (narrow < TrulyDifferent) return FillSewing.Sew(area, rows, fillUnderlay, start, end);
         Divide();
         if (_places.Count == 1) return _places[0].IsWide ? FillSewing.Sew(area, rows, fillUnderlay, start, end) : SatinSewing.Sew(area, satin, start, end);
         _ways = new(area, 0, Limits.FillSpacing);
@@ -39,18 +51,34 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         var root = end is { } e ? Nearest(e) : Enumerable.Range(0, _places.Count).MaxBy(i => _places[i].Area.SquareMm);
         if (start is { } s) _run.Add(s);
         Visit(root, end);
+        for (var i = 0; i < _places.Count; i++)
+        {
+            if (_sewn[i]) continue;
+            Go(_places[i].Area.InnerPlace);
+            Visit(i, null);
+        }
+
         return _run;
+    }
+
+    /// <summary>Which part of the area lies in strokes that are satin by their usual width; 0 where it is not made of strokes.</summary>
+    private double PartInNarrowStrokes()
+    {
+        var strokes = StrokeLayout.Of(area, satin.SpacingMm).Strokes;
+        var all = strokes.Sum(s => s.Covers);
+        if (all <= 0 || Leftovers.Of(area, strokes).Sum(p => p.SquareMm) > MostBare * area.SquareMm) return 0;
+        return strokes.Where(s => s.UsualThrow <= WidestSatin).Sum(s => s.Covers) / all;
     }
 
     private void Divide()
     {
-        var half = satin.LongestThrow / 2;
+        const double half = WidestSatin / 2;
         var wide = area.Grown(-half).Grown(half).Areas;
         if (wide.Count > 0)
         {
             var all = Region.Of(wide);
             var arms = area.Without(all.Grown(0.02)).Areas
-                .Where(p => all.FarthestOf(p) > ShortestArm * satin.LongestThrow)
+                .Where(p => all.FarthestOf(p) > ShortestArm)
                 .ToList();
             if (arms.Count > 0)
             {
@@ -84,6 +112,7 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
             var door = Door(here.Area, _places[next].Area);
             Go(door);
             Visit(next, door);
+            Go(door);
         }
 
         var last = _run.Count > 0 ? _run[^1] : (Point?)null;

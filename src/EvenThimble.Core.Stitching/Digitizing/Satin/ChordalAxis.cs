@@ -48,13 +48,14 @@ internal sealed class ChordalAxis
 
         Clusters = Cluster();
         Bends(Clusters);
+        Clusters = Merged(Clusters);
         Arms = FindArms(Clusters);
     }
 
     public InnerTriangles Triangles => _triangles;
 
     /// <summary>By number: the triangles of a junction or corner.</summary>
-    public List<List<int>> Clusters { get; }
+    public List<List<int>> Clusters { get; private init; }
 
     public List<Arm> Arms { get; }
 
@@ -96,13 +97,31 @@ internal sealed class ChordalAxis
         return line.Count > 1 ? (line[^1] - line[0]).Unit() : (line[0] - a.Toward(b, 0.5)).Unit();
     }
 
-    /// <summary>The corner of the inner edge that a cluster turns about, if there is one.</summary>
-    public Point? PivotOf(int number)
+    /// <summary>The chord by which an arm leaves its junction, mm.</summary>
+    public double MouthOf(int end)
+    {
+        var arm = Arms[end / 2];
+        var (a, b) = end % 2 == 0 ? _triangles.EdgeTo(arm.Triangles[0], arm.FromMouth) : _triangles.EdgeTo(arm.Triangles[^1], arm.ToMouth);
+        return a.DistanceTo(b);
+    }
+
+    /// <summary>
+    /// The corner that two arms turn about in a cluster, on the inner side of the turn; null where the outline turns into the area on the outer side too, as where the other arms of
+    /// a cross were pruned.
+    /// </summary>
+    public Point? PivotOf(int number, int end, int other)
     {
         if (_pivots.TryGetValue(number, out var pivot)) return pivot;
         var corners = Clusters[number].SelectMany(_triangles.Corners).ToHashSet();
-        return _triangles.InnerCorners.Select(i => (Point?)_triangles.Points[i]).FirstOrDefault(p => corners.Contains(p!.Value));
+        var centre = corners.Aggregate(Point.Zero, (sum, p) => sum + p) / corners.Count;
+        var inward = (Direction(end) + Direction(other)).Unit();
+        var turning = _triangles.InnerCorners.Select(i => _triangles.Points[i]).Where(corners.Contains).ToLookup(p => (p - centre).Dot(inward) > 0);
+        return turning[false].Any() ? null : turning[true].Select(p => (Point?)p).MinBy(p => p!.Value.DistanceTo(centre));
     }
+
+    /// <summary>How far a cluster, with what hangs on it, reaches from a place in a direction, mm.</summary>
+    public double ReachOf(int number, Point from, Point direction) =>
+        Clusters[number].SelectMany(Ground).SelectMany(_triangles.Corners).Max(p => (p - from).Dot(direction));
 
     private IEnumerable<int> Next(int triangle)
     {
@@ -209,15 +228,41 @@ internal sealed class ChordalAxis
         foreach (var pivot in _triangles.InnerCorners)
         {
             var fan = _triangles.Around(pivot).Where(t => _alive[t]).ToList();
-            if (fan.Count == 0 || fan.Exists(t => _cluster[t] >= 0 || Degree(t) != 2) || BendAbout(fan) < SharpBend) continue;
+            if (fan.Count == 0 || fan.Exists(t => _cluster[t] >= 0 || Degree(t) != 2) || BendAbout(_triangles.Points[pivot], fan) < SharpBend) continue;
             foreach (var t in fan) _cluster[t] = clusters.Count;
             _pivots[clusters.Count] = _triangles.Points[pivot];
             clusters.Add(fan);
         }
     }
 
-    /// <summary>By how much the way turns from before a run of triangles to behind it, looked at over about its width; degrees.</summary>
-    private double BendAbout(List<int> fan)
+    /// <summary>Clusters that touch are one: no arm could lead from one to the other.</summary>
+    private List<List<int>> Merged(List<List<int>> clusters)
+    {
+        var into = Enumerable.Range(0, clusters.Count).ToArray();
+        foreach (var t in clusters.SelectMany(c => c))
+            foreach (var n in Next(t))
+                if (_cluster[n] >= 0 && Root(_cluster[n]) != Root(_cluster[t]))
+                    into[Math.Max(Root(_cluster[n]), Root(_cluster[t]))] = Math.Min(Root(_cluster[n]), Root(_cluster[t]));
+        var roots = Enumerable.Range(0, clusters.Count).Where(c => into[c] == c).ToList();
+        if (roots.Count == clusters.Count) return clusters;
+        var merged = roots.ConvertAll(r => Enumerable.Range(0, clusters.Count).Where(c => Root(c) == r).SelectMany(c => clusters[c]).ToList());
+        var pivots = roots.Select((r, i) => (r, i)).Where(r => _pivots.ContainsKey(r.r) && merged[r.i].Count == clusters[r.r].Count).ToDictionary(r => r.i, r => _pivots[r.r]);
+        _pivots.Clear();
+        foreach (var (c, pivot) in pivots) _pivots[c] = pivot;
+        for (var c = 0; c < merged.Count; c++)
+            foreach (var t in merged[c])
+                _cluster[t] = c;
+        return merged;
+
+        int Root(int c)
+        {
+            while (into[c] != c) c = into[c];
+            return c;
+        }
+    }
+
+    /// <summary>By how much the way turns about a point from before a run of triangles to behind it, looked at over about its width; degrees, 0 where it turns away from the point.</summary>
+    private double BendAbout(Point pivot, List<int> fan)
     {
         var inFan = fan.ToHashSet();
         var directions = new List<Point>();
@@ -236,7 +281,9 @@ internal sealed class ChordalAxis
             directions.Add(place.DistanceTo(mouth) > 0.5 * look ? (place - mouth).Unit() : (_triangles.Centre(at) - mouth).Unit());
         }
 
-        return directions.Count != 2 ? 0 : Math.Acos(Math.Clamp(-directions[0].Dot(directions[1]), -1, 1)) * 180 / Math.PI;
+        if (directions.Count != 2) return 0;
+        var centre = fan.Aggregate(Point.Zero, (sum, t) => sum + _triangles.Centre(t)) / fan.Count;
+        return (directions[0] + directions[1]).Dot(pivot - centre) < 0 ? 0 : Math.Acos(Math.Clamp(-directions[0].Dot(directions[1]), -1, 1)) * 180 / Math.PI;
     }
 
     private (List<int> Way, int End, double Length) ToNextJunction(int from, int first)

@@ -12,8 +12,6 @@ namespace EvenThimble.Core.Digitizing.Satin;
 internal sealed class InnerTriangles
 {
     private const double TurnDegrees = 17.3;
-    private const double SharpCorner = 40;
-    private const double CornerLook = 0.35;
     private const int MostRounds = 9;
     private const int MostPoints = 24_000;
     private readonly int[] _corners;
@@ -216,38 +214,6 @@ internal sealed class InnerTriangles
             (corners[to], neighbours[to]) = (all[e], twins[e] < 0 ? -1 : number[twins[e] / 3]);
         }
 
-        return new(points, corners, neighbours, [.. rings.SelectMany((r, i) => CornersInto(r, isHole: i > 0)).Select(p => index[p]).Distinct()]);
-    }
-
-    private static IEnumerable<Point> CornersInto(List<Point> ring, bool isHole)
-    {
-        // Twice the area, above 0 for a ring that runs clockwise on the screen.
-        var twice = 0.0;
-        for (var i = 0; i < ring.Count; i++) twice += ring[i].Cross(ring[(i + 1) % ring.Count]);
-        var into = (twice > 0) == isHole ? 1 : -1;
-        var turns = new double[ring.Count];
-        for (var i = 0; i < ring.Count; i++)
-        {
-            var (a, b) = (ring[i] - Along(i, -1), Along(i, 1) - ring[i]);
-            turns[i] = into * Math.Atan2(a.Cross(b), a.Dot(b)) * 180 / Math.PI;
-        }
-
-        // Of a corner that is drawn as a small curve only the sharpest point counts.
-        for (var i = 0; i < ring.Count; i++)
-            if (turns[i] > SharpCorner && turns[i] > turns[(i + ring.Count - 1) % ring.Count] && turns[i] >= turns[(i + 1) % ring.Count])
-                yield return ring[i];
-
-        Point Along(int from, int step)
-        {
-            var (at, walked) = (from, 0.0);
-            for (var k = 0; k < ring.Count && walked < CornerLook; k++)
-            {
-                var next = (at + step + ring.Count) % ring.Count;
-                walked += ring[at].DistanceTo(ring[next]);
-                at = next;
-            }
-
-            return ring[at];
-        }
+        return new(points, corners, neighbours, [.. rings.SelectMany((r, i) => OutlineCorners.Inner(r, isHole: i > 0)).Select(p => index[p]).Distinct()]);
     }
 }

@@ -1,3 +1,4 @@
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Work;
 
@@ -9,46 +10,106 @@ internal readonly record struct Rung(double At, Point Left, Point Right, Point M
     public double Width => Left.DistanceTo(Right);
 }
 
-/// <summary>A stroke that is ready to be sewn: its middle line from end to end and its rungs at the satin's spacing.</summary>
+/// <summary>
+/// A stroke that is ready to be sewn: its middle line from end to end and its rungs at the satin's spacing. A rung reaches to the outline on both sides; in a junction, where the outline
+/// opens, it is as wide as the stroke is before and behind. Towards a slanted end rungs turn evenly into the cut.
+/// </summary>
 internal sealed class StrokeRungs
 {
-    // Beyond the mouth by which a stroke joins another it goes on a little, so that no gap opens when the cloth is pulled.
-    private const double LeastOverlap = 0.6;
-    private const double MostOverlap = 1.6;
-    private const double OverlapOfWidth = 0.3;
     private const double MitreOverlap = 0.1;
     private const double MitreReach = 2.5;
     private const double Step = 0.25;
     private const int LookAhead = 3;
-    private readonly Walls _walls;
-    private readonly Walls _beyond;
-    private double _half = 0.5;
-    private double _overlapBefore;
-    private double _overlapAfter;
-    private readonly double[] _along;
 
-    private StrokeRungs(Stroke stroke, double spacing)
+    // The last throw lies this far inside the end.
+    private const double InsideEnd = 0.1;
+
+    // A free end is taken on straight from so many half widths before the end that was found, or more where only there the line is steady (degrees).
+    private const double Veering = 0.8;
+    private const double MostVeering = 3.2;
+    private const double Steady = 10;
+
+    // The way over which rungs turn into a cut, in widths a radian; less and they would cross.
+    private const double TurningWay = 1.1;
+    private const double LeastSlant = 3 * Math.PI / 180;
+
+    // At the outer edge of a bend throws may lie this much farther apart than the spacing.
+    private const double MostAtEdge = 1.15;
+
+    // Below this width (mm) throws lie farther apart, at half of the narrowest by this part of the spacing.
+    private const double WideEnough = 1.5;
+    private const double NarrowSpacing = 0.2;
+
+    // An end follows the edge when it turns by no more than this to do so, degrees.
+    private const double MostFromEdge = 40;
+
+    // Before a junction a stroke counts as undisturbed where it becomes wider by less than so much for each mm; that is looked for over so many half widths.
+    private const double Undisturbed = 0.3;
+    private const double MostDisturbed = 3.0;
+
+    // So many widths of a stroke before a junction may have to tuck under what it joins.
+    private const double TuckingPart = 1.5;
+
+    // Where a tucked end flares out into what it joins, as serifs do, a side goes along by so much for each mm.
+    private const double MostFlare = 1.0;
+    private readonly Walls _walls;
+    private double[] _along;
+    private readonly double[] _left;
+    private readonly double[] _right;
+    private double _half = 0.5;
+    private (double Slant, double Way) _startCut;
+    private (double Slant, double Way) _endCut;
+
+    // How much of each end lies beyond the middle line as it was found, mm.
+    private double _prolongedBefore;
+    private double _prolongedAfter;
+
+    private StrokeRungs(Stroke stroke, Walls outline, Terminals terminals, double spacing)
     {
-        _walls = new(stroke.Walls);
-        _beyond = ReferenceEquals(stroke.Walls, stroke.Beyond) ? _walls : new(stroke.Beyond);
-        Closed = stroke.Closed;
-        Middle = Prolonged(Smooth(stroke), stroke);
-        _along = new double[Middle.Length];
-        for (var i = 1; i < Middle.Length; i++) _along[i] = _along[i - 1] + Middle[i].DistanceTo(Middle[i - 1]);
-        Rungs = Cut(Throw(spacing), stroke);
+        (Source, _walls) = (stroke, outline);
+        Middle = Prolonged(Smooth(), terminals);
+        _along = Along(Middle);
+        var count = Math.Max(2, (int)Math.Ceiling(Length / Step)) + 1;
+        (_left, _right) = (Reaches(count, 1), Reaches(count, -1));
+        foreach (var (crossing, flares) in Crossings())
+        {
+            if (crossing.Opens.HasFlag(Sides.Left)) Narrow(_left, crossing, flares);
+            if (crossing.Opens.HasFlag(Sides.Right)) Narrow(_right, crossing, flares);
+        }
+
+        Rungs = Uncrossed(Cut(Throw(spacing)));
     }
 
-    public bool Closed { get; }
+    public Stroke Source { get; }
+
+    public bool Closed => Source.Closed;
 
     /// <summary>The middle line; in a ring the last point is the first.</summary>
-    public Point[] Middle { get; }
+    public Point[] Middle { get; private set; }
 
     public double Length => _along[^1];
 
-    public List<Rung> Rungs { get; }
+    public List<Rung> Rungs { get; private set; }
 
-    /// <summary>Rungs of a stroke, <paramref name="spacing"/> mm apart at the outer edge of a bend.</summary>
-    public static StrokeRungs Of(Stroke stroke, double spacing) => new(stroke, spacing);
+    /// <summary>The usual width, mm.</summary>
+    public double Width => 2 * _half;
+
+    /// <summary>The median length of its throws, mm.</summary>
+    public double UsualThrow => Rungs.Count == 0 ? 0 : Rungs.Select(r => r.Width).Order().ElementAt(Rungs.Count / 2);
+
+    /// <summary>What its throws cover, mm².</summary>
+    public double Covers
+    {
+        get
+        {
+            var covers = 0.0;
+            for (var i = 1; i < Rungs.Count; i++) covers += (Rungs[i].At - Rungs[i - 1].At) * (Rungs[i].Width + Rungs[i - 1].Width) / 2;
+            return covers;
+        }
+    }
+
+    /// <summary>Rungs of a stroke, <paramref name="spacing"/> mm apart in the outer half of a bend.</summary>
+    public static StrokeRungs Of(Stroke stroke, Walls outline, Terminals terminals, double spacing) => new(stroke, outline, terminals, spacing);
 
     /// <summary>The place of the middle line at a distance along it.</summary>
     public Point PointAt(double at)
@@ -94,6 +155,114 @@ internal sealed class StrokeRungs
         return line;
     }
 
+    /// <summary>Takes the ground of its throws, but for its ends that tuck under others and an edge as wide as others are to tuck under it.</summary>
+    public void Take(AreaCells ground, double tuck) => Take(ground, tuck, Rungs.FindAll(r => r.At > Ends.Before && r.At < Ends.After));
+
+    /// <summary>At ends that tuck under others only what others leave is thrown; what is thrown is taken too.</summary>
+    public void Tuck(AreaCells ground, double tuck)
+    {
+        var (before, after) = Ends;
+        if (before < 0 && after > Length) return;
+        var (first, end) = (Rungs.FindIndex(r => r.At > before), Rungs.FindIndex(r => r.At >= after));
+        (first, end) = (first < 0 ? Rungs.Count : first, end < 0 ? Rungs.Count : end);
+        var kept = Rungs[first..Math.Max(first, end)];
+        var head = Left(Rungs[..first].AsEnumerable().Reverse(), kept.Count > 0 ? kept[0] : null, ground);
+        var tail = Left(Rungs[Math.Max(first, end)..], kept.Count > 0 ? kept[^1] : head.Count > 0 ? head[0] : null, ground);
+        head.Reverse();
+        Take(ground, tuck, head);
+        Take(ground, tuck, tail);
+        Rungs = [.. head, .. kept, .. tail];
+        if (Rungs.Count > 1) End(Rungs[0].At, Rungs[^1].At);
+    }
+
+    /// <summary>Between which places along it a stroke is clear of what it tucks under.</summary>
+    private (double Before, double After) Ends
+    {
+        get
+        {
+            var (before, after) = (-1.0, Length + 1);
+            var own = Crossings().Where(c => double.IsFinite(c.Crossing.From) && double.IsFinite(c.Crossing.To)).Select(c => c.Crossing).ToList();
+            if (!Closed && Source.Start.Tucks) before = own.Select(c => c.From).Append(_prolongedBefore + (TuckingPart * Width)).Min();
+            if (!Closed && Source.End.Tucks) after = own.Select(c => c.To).Append(Length - _prolongedAfter - (TuckingPart * Width)).Max();
+            return before <= after ? (before, after) : ((before + after) / 2, (before + after) / 2);
+        }
+    }
+
+    private static void Take(AreaCells ground, double tuck, List<Rung> rungs)
+    {
+        for (var i = 1; i < rungs.Count; i++)
+        {
+            var (a, b) = (Drawn(rungs[i - 1]), Drawn(rungs[i]));
+            ground.Take(a.Left, b.Left, b.Right, a.Right);
+        }
+
+        Rung Drawn(Rung r)
+        {
+            var by = r.Width < 1e-9 ? 0 : Math.Min(tuck / r.Width, 0.35);
+            return r with { Left = r.Left.Toward(r.Right, by), Right = r.Right.Toward(r.Left, by) };
+        }
+    }
+
+    /// <summary>Of rungs, from the clear part on, what others leave; as far as it goes on without a break.</summary>
+    private static List<Rung> Left(IEnumerable<Rung> rungs, Rung? last, AreaCells ground)
+    {
+        var left = new List<Rung>();
+        foreach (var rung in rungs)
+        {
+            if (Left(rung, ground) is not { } part || (last is { } l && !Faces(l, part))) break;
+            left.Add(part);
+            last = part;
+        }
+
+        return left;
+    }
+
+    /// <summary>The longest part of a rung on ground that nobody has taken; null when none is worth a throw.</summary>
+    private static Rung? Left(Rung rung, AreaCells ground)
+    {
+        var pieces = Math.Max(2, (int)Math.Ceiling(rung.Width / (0.7 * ground.Size)));
+        var (from, best, run) = (0, (From: 0, Count: 0), 0);
+        for (var k = 0; k <= pieces; k++)
+        {
+            if (ground.At(rung.Left.Toward(rung.Right, k / (double)pieces)) == AreaCells.Taken)
+            {
+                run = 0;
+                continue;
+            }
+
+            if (run++ == 0) from = k;
+            if (run > best.Count) best = (from, run);
+        }
+
+        if (best.Count == pieces + 1) return rung;
+        if ((best.Count - 1) * rung.Width / pieces < Limits.ShortestStitch) return null;
+        var (l, r) = (rung.Left.Toward(rung.Right, best.From / (double)pieces), rung.Left.Toward(rung.Right, (best.From + best.Count - 1) / (double)pieces));
+        return rung with { Left = l, Right = r, Middle = l.Toward(r, 0.5) };
+    }
+
+    /// <summary>Whether a rung goes on from another: they face each other, and do not lie at different sides of something.</summary>
+    private static bool Faces(Rung from, Rung to)
+    {
+        var across = (from.Left - from.Right).Unit();
+        var (l, r) = ((to.Left - from.Right).Dot(across), (to.Right - from.Right).Dot(across));
+        return Math.Max(l, r) > 0 && Math.Min(l, r) < from.Width;
+    }
+
+    /// <summary>The middle line goes no farther than the rungs.</summary>
+    private void End(double from, double to)
+    {
+        Middle = [.. Between(from, to)];
+        _along = Along(Middle);
+        Rungs = Rungs.ConvertAll(r => r with { At = r.At - from });
+    }
+
+    private static double[] Along(Point[] line)
+    {
+        var along = new double[line.Length];
+        for (var i = 1; i < line.Length; i++) along[i] = along[i - 1] + line[i].DistanceTo(line[i - 1]);
+        return along;
+    }
+
     private int Segment(double at)
     {
         var i = Array.BinarySearch(_along, at);
@@ -102,10 +271,10 @@ internal sealed class StrokeRungs
     }
 
     /// <summary>The middle line without the jags of its triangles: each point becomes the mean of those about half a width around it.</summary>
-    private Point[] Smooth(Stroke stroke)
+    private Point[] Smooth()
     {
-        var rough = stroke.Middle;
-        if (stroke.Closed) rough = [.. rough, rough[0]];
+        var rough = Source.Middle;
+        if (Closed) rough = [.. rough, rough[0]];
         var length = Polylines.Length(rough);
         if (length < 1e-6) return [rough[0], rough[0] + new Point(1e-3, 0)];
         var n = Math.Max(2, (int)Math.Ceiling(length / Step));
@@ -115,9 +284,9 @@ internal sealed class StrokeRungs
 
         // On tight ground a smoother line would cut across the wall: then it is smoothed less.
         for (; reach > 1; reach /= 2)
-            if (Smoothed(points, stroke.Closed, reach) is var smooth && !Crosses(smooth))
+            if (Smoothed(points, Closed, reach) is var smooth && !Crosses(smooth))
                 return smooth;
-        return Smoothed(points, stroke.Closed, 1);
+        return Smoothed(points, Closed, 1);
     }
 
     private bool Crosses(Point[] line)
@@ -168,61 +337,194 @@ internal sealed class StrokeRungs
         return widths.Count == 0 ? 0.5 : widths[widths.Count / 2];
     }
 
-    /// <summary>Free and mitred ends are taken straight on to the wall; joined ones a little beyond their mouth.</summary>
-    private Point[] Prolonged(Point[] line, Stroke stroke)
+    /// <summary>Free and mitred ends are taken straight on to the wall, or to the middle of their cut; those that tuck under others through the junction.</summary>
+    private Point[] Prolonged(Point[] line, Terminals terminals)
     {
-        if (stroke.Closed) return line;
-        var overlap = Math.Clamp(2 * _half * OverlapOfWidth, LeastOverlap, MostOverlap);
-        (_overlapBefore, _overlapAfter) = (Joined(stroke.Start) ? overlap : 0, Joined(stroke.End) ? overlap : 0);
-        return [.. Onwards(line[0], Tangent(line, atStart: true), _overlapBefore).Reverse(), .. line, .. Onwards(line[^1], Tangent(line, atStart: false), _overlapAfter)];
+        if (Closed) return line;
+        (line, _endCut, _prolongedAfter) = TakenOn(line, Source.End, terminals, isStart: false);
+        Array.Reverse(line);
+        (line, var cut, _prolongedBefore) = TakenOn(line, Source.Start, terminals, isStart: true);
+        Array.Reverse(line);
 
-        static bool Joined(StrokeEnd end) => !end.IsFree && end.Mitre is null;
+        // Left and right are seen the other way round from the start.
+        _startCut = cut;
+        return line;
     }
 
-    private IEnumerable<Point> Onwards(Point end, Point direction, double overlap)
+    private (Point[] Line, (double Slant, double Way) Cut, double By) TakenOn(Point[] line, StrokeEnd end, Terminals terminals, bool isStart)
     {
-        var by = overlap > 0 ? Math.Min(overlap, (_beyond.Hit(end, direction) ?? overlap) - 0.1) : Math.Max(0, (_walls.Hit(end, direction) ?? 0) - 0.02);
+        var kept = end is { IsFree: true, Reach: 0 } ? WithoutVeering(line) : line;
+        var (from, ahead) = (kept[^1], Tangent(kept));
+        if (end is { IsFree: true, Opens: Sides.Left or Sides.Right }) ahead = AlongTheEdge(from, ahead, end.Opens, isStart);
+        var wall = _walls.Hit(from, ahead) ?? 0;
+        if (end.Tucks) return (Onwards(kept, ahead, Math.Min(end.Reach, wall - InsideEnd)), default, Math.Max(0, Math.Min(end.Reach, wall - InsideEnd)));
+        if (end.IsFree && terminals.Cut(from, ahead, from + (ahead * wall), _half) is var (left, right))
+        {
+            var (slant, across) = (Terminals.Slant(ahead.Normal(), left, right), (left - right).Unit());
+            var by = (left - from).Cross(across) / ahead.Cross(across);
+            if (by > InsideEnd && by < wall + _half)
+            {
+                var cut = Math.Abs(slant) < LeastSlant ? default : (slant, Math.Min((TurningWay * Math.Abs(slant) * Width) + 0.3, 0.45 * Polylines.Length(line)));
+                return (Onwards(kept, ahead, Math.Min(by, wall) - InsideEnd), cut, end.Reach > 0 ? by : 0);
+            }
+        }
+
+        return (Onwards(kept, ahead, wall - InsideEnd), default, end.Reach > 0 ? wall : 0);
+    }
+
+    /// <summary>Through a junction that opens on one side a stroke goes on along its other edge.</summary>
+    private Point AlongTheEdge(Point from, Point ahead, Sides opens, bool isStart)
+    {
+        // Sides are seen along the stroke; at its start the line is looked at the other way.
+        var edge = opens == Sides.Left != isStart ? ahead.Normal() * -1 : ahead.Normal();
+        if (_walls.Meet(from, edge) is not { } wall) return ahead;
+        var along = wall.Along.Dot(ahead) < 0 ? wall.Along * -1 : wall.Along;
+        return along.Dot(ahead) > Math.Cos(MostFromEdge * Math.PI / 180) ? along : ahead;
+    }
+
+    /// <summary>The axis veers into the corners of a free end: the line without that, if it can go on straight from there as far as it went.</summary>
+    private Point[] WithoutVeering(Point[] line)
+    {
+        for (var halves = Veering; halves <= MostVeering; halves += Veering)
+        {
+            var (cut, more) = ((int)(halves * _half / Step), (int)((halves + Veering) * _half / Step));
+            if (line.Length - more < 4) break;
+            var kept = line[..^cut];
+            var ahead = Tangent(kept);
+            if (ahead.Dot(Tangent(line[..^more])) < Math.Cos(Steady * Math.PI / 180)) continue;
+            if ((_walls.Hit(kept[^1], ahead) ?? 0) > 0.7 * cut * Step) return kept;
+        }
+
+        var usual = (int)(Veering * _half / Step);
+        return line.Length > 2.5 * usual ? line[..^usual] : line;
+    }
+
+    private static Point[] Onwards(Point[] line, Point direction, double by)
+    {
         var steps = Math.Max(1, (int)Math.Ceiling(by / Step));
-        return by < 0.01 ? [] : Enumerable.Range(1, steps).Select(i => end + (direction * (by * i / steps)));
+        return by < 0.01 ? line : [.. line, .. Enumerable.Range(1, steps).Select(i => line[^1] + (direction * (by * i / steps)))];
     }
 
-    private Point Tangent(Point[] line, bool atStart)
+    private Point Tangent(Point[] line)
     {
-        var look = Math.Min(line.Length - 1, Math.Max(2, (int)(_half / Step)));
-        return atStart ? (line[0] - line[look]).Unit() : (line[^1] - line[^(look + 1)]).Unit();
+        var look = Math.Min(line.Length - 1, Math.Max(2, (int)(1.5 * _half / Step)));
+        return (line[^1] - line[^(look + 1)]).Unit();
     }
+
+    /// <summary>By even places along the middle: how far the outline lies to one side (1: left), mm.</summary>
+    private double[] Reaches(int count, int side)
+    {
+        var reaches = new double[count];
+        for (var i = 0; i < count; i++)
+        {
+            WorkBudget.Current.Spend(2);
+            var at = Length * i / (count - 1);
+            reaches[i] = _walls.Hit(PointAt(at), DirectionAt(at).Normal() * side) ?? 0;
+        }
+
+        return reaches;
+    }
+
+    /// <summary>Junctions along the middle as it is now, those in which it ends included.</summary>
+    private IEnumerable<(Crossing Crossing, bool Flares)> Crossings()
+    {
+        // What was found in the rough line lies at the same part of the smooth one.
+        var rough = Polylines.Length(Source.Middle);
+        var smooth = Length - _prolongedBefore - _prolongedAfter;
+        var scale = rough < 1e-9 ? 1 : smooth / rough;
+        foreach (var (from, to, opens) in Source.Crossings) yield return (new(_prolongedBefore + (from * scale), _prolongedBefore + (to * scale), opens), false);
+        if (Closed) yield break;
+        if (Source.Start is { Reach: > 0 } start) yield return (new(double.NegativeInfinity, _prolongedBefore, start.Opens), start.Tucks);
+        if (Source.End is { Reach: > 0 } end) yield return (new(Length - _prolongedAfter, double.PositiveInfinity, end.Opens), end.Tucks);
+    }
+
+    /// <summary>In a junction a side reaches no farther than it does before and behind, where the stroke is undisturbed.</summary>
+    private void Narrow(double[] side, Crossing crossing, bool flares)
+    {
+        var (step, n) = (Length / (side.Length - 1), side.Length);
+        var before = double.IsNegativeInfinity(crossing.From) ? ((int Index, double Reach)?)null : Calm(side, (int)Math.Floor(crossing.From / step), -1);
+        var after = double.IsPositiveInfinity(crossing.To) ? ((int Index, double Reach)?)null : Calm(side, (int)Math.Ceiling(crossing.To / step), 1);
+        if (before is null && after is null) return;
+        var (b, a) = (before ?? (0, after!.Value.Reach), after ?? (n - 1, before!.Value.Reach));
+        for (var k = 0; k <= Math.Min(n - 1, a.Index) - Math.Max(0, b.Index); k++)
+        {
+            // From the undisturbed side on.
+            var i = before is null ? a.Index - k : b.Index + k;
+            var t = a.Index <= b.Index ? 0 : (i - b.Index) / (double)(a.Index - b.Index);
+            var most = b.Reach + ((a.Reach - b.Reach) * t);
+            if (flares) most = k == 0 ? side[i] : side[before is null ? i + 1 : i - 1] + (MostFlare * step);
+            side[i] = Math.Min(side[i], most);
+        }
+    }
+
+    /// <summary>Where a side is undisturbed, from a place on away from a junction.</summary>
+    private (int Index, double Reach) Calm(double[] side, int from, int way)
+    {
+        var step = Length / (side.Length - 1);
+        var (window, most) = (Math.Max(2, (int)(0.7 * _half / step)), (int)(MostDisturbed * _half / step));
+        from = Math.Clamp(from, 0, side.Length - 1);
+        var (least, leastAt) = (double.PositiveInfinity, from);
+        for (var k = 0; k <= most; k++)
+        {
+            var (i, further) = (from + (way * k), from + (way * (k + window)));
+            if (i < 0 || i >= side.Length) break;
+            if (side[i] < least) (least, leastAt) = (side[i], i);
+            if (further < 0 || further >= side.Length) break;
+            if (side[i] - side[further] <= Undisturbed * window * step) return (i, Math.Max(side[i], 0.1));
+        }
+
+        return (leastAt, Math.Max(least, 0.1));
+    }
+
+    private static double Read(double[] side, double part)
+    {
+        var place = Math.Clamp(part, 0, 1) * (side.Length - 1);
+        var i = Math.Min((int)place, side.Length - 2);
+        return side[i] + ((side[i + 1] - side[i]) * (place - i));
+    }
+
+    /// <summary>On a narrow stroke throws lie slanted and cover more: there they may lie farther apart.</summary>
+    private static double SpacingOn(double width, double spacing) => spacing * (1 + (NarrowSpacing * Math.Clamp((WideEnough - width) / (WideEnough - Limits.NarrowestSatin / 2), 0, 1)));
 
     private List<Rung> Throw(double spacing)
     {
         var rungs = new List<Rung>();
         double at = 0;
         var last = Length;
-        var before = default(Rung?);
         while (at <= last + 1e-9)
         {
             WorkBudget.Current.Spend(4);
-            var (direction, bend) = DirectionAt(at);
-            var middle = PointAt(at);
-            var rung = RungAt(at, middle, direction);
-            if (rung is { } r)
-            {
-                rungs.Add(r);
-                before = r;
-            }
+            var direction = DirectionAt(at);
+            var rung = RungAt(at, direction);
+            rungs.Add(rung);
 
-            var outer = before is { } w ? (bend > 0 ? w.Middle.DistanceTo(w.Left) : w.Middle.DistanceTo(w.Right)) : 0;
-            at += Math.Max(spacing / (1 + (Math.Abs(bend) * outer)), 0.06);
+            // On the outside of a bend, or of rungs that turn into a cut, throws lie farther apart than in the middle: the spacing holds half way to the edge, and at the edge nearly.
+            var on = DirectionAt(at + 0.1);
+            var bend = Math.Asin(Math.Clamp(direction.Cross(on), -1, 1)) / 0.1;
+            var outer = bend > 0 ? rung.Middle.DistanceTo(rung.Left) : rung.Middle.DistanceTo(rung.Right);
+            at += Math.Max(SpacingOn(rung.Width, spacing) / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / MostAtEdge), 0.06);
         }
 
-        if (rungs.Count > 0 && !Closed && last - rungs[^1].At > 0.05 && RungAt(last, PointAt(last), DirectionAt(last).Direction) is { } end) rungs.Add(end);
+        if (rungs.Count > 0 && !Closed && last - rungs[^1].At > 0.05) rungs.Add(RungAt(last, DirectionAt(last)));
         return rungs;
     }
 
+    private Rung RungAt(double at, Point direction)
+    {
+        var (middle, across) = (PointAt(at), direction.Normal());
+        var (left, right) = (Read(_left, at / Length), Read(_right, at / Length));
+
+        // The outline itself, where no junction says less, is met exactly.
+        if (_walls.Hit(middle, across) is { } l) left = l < left * 1.25 ? l : left;
+        if (_walls.Hit(middle, across * -1) is { } r) right = r < right * 1.25 ? r : right;
+        return new(at, middle + (across * left), middle - (across * right), middle);
+    }
+
     /// <summary>At a mitred end throws reach only a little over the cut; the middle line goes no farther than the cut either, for there the needle changes over.</summary>
-    private static List<Rung> Cut(List<Rung> rungs, Stroke stroke)
+    private List<Rung> Cut(List<Rung> rungs)
     {
         var last = rungs.Count == 0 ? 0 : rungs[^1].At;
-        foreach (var (mitre, end) in new[] { (stroke.Start.Mitre, 0.0), (stroke.End.Mitre, last) })
+        foreach (var (mitre, end) in new[] { (Source.Start.Mitre, 0.0), (Source.End.Mitre, last) })
         {
             if (mitre is not { } m) continue;
             var cut = new List<Rung>(rungs.Count);
@@ -246,33 +548,40 @@ internal sealed class StrokeRungs
         return rungs;
     }
 
-    private Rung? RungAt(double at, Point middle, Point direction)
+    /// <summary>No rung crosses the one before: on the inside of a tight bend it stops short of it.</summary>
+    private static List<Rung> Uncrossed(List<Rung> rungs)
     {
-        var across = direction.Normal();
-        if (at < _overlapBefore || at > Length - _overlapAfter)
+        const double apart = 0.05;
+        for (var i = 1; i < rungs.Count; i++)
         {
-            // On the other stroke's ground, as wide as at the mouth.
-            var inside = PointAt(Math.Min(Math.Max(at, _overlapBefore), Math.Max(_overlapBefore, Length - _overlapAfter)));
-            return Ends(_beyond, middle, _walls.Hit(inside, across) ?? 0, _walls.Hit(inside, across * -1) ?? 0);
+            var (a, b) = (rungs[i - 1], rungs[i]);
+            var (u, v) = (a.Right - a.Left, b.Right - b.Left);
+            var cross = v.Cross(u);
+            if (Math.Abs(cross) < 1e-9) continue;
+            var (t, w) = ((a.Left - b.Left).Cross(u) / cross, (a.Left - b.Left).Cross(v) / cross);
+            if (t is <= 0 or >= 1 || w is <= 0 or >= 1) continue;
+            var back = Math.Min(0.3, apart / Math.Max(v.Length, 1e-9));
+            rungs[i] = t > 0.5 ? b with { Right = b.Left.Toward(b.Right, Math.Max(0.5, t - back)) } : b with { Left = b.Left.Toward(b.Right, Math.Min(0.5, t + back)) };
         }
 
-        return Ends(_walls, middle, double.PositiveInfinity, double.PositiveInfinity);
-
-        Rung? Ends(Walls walls, Point from, double mostLeft, double mostRight) =>
-            walls.Hit(from, across) is { } left && walls.Hit(from, across * -1) is { } right
-                ? new Rung(at, from + (across * Math.Min(left, mostLeft)), from - (across * Math.Min(right, mostRight)), from)
-                : null;
+        return rungs;
     }
 
-    /// <summary>Direction of the middle line, and how it bends (1/mm; above 0 where the left side is the outer one).</summary>
-    private (Point Direction, double Bend) DirectionAt(double at)
+    /// <summary>Direction that rungs lie square to: that of the middle line, turned towards a cut where an end has one.</summary>
+    private Point DirectionAt(double at)
     {
         const double look = 0.5;
-        var (a, b, c) = (Around(at - look), PointAt(at), Around(at + look));
-        var direction = (c - a).Unit();
-        var (u, v) = ((b - a).Unit(), (c - b).Unit());
-        var bend = Math.Asin(Math.Clamp(u.Cross(v), -1, 1)) / look;
-        return (direction == Point.Zero ? new(1, 0) : direction, bend);
+        var direction = (Around(at + look) - Around(at - look)).Unit();
+        if (direction == Point.Zero) direction = new(1, 0);
+        var turn = Turning(_startCut, at) + Turning(_endCut, Length - at);
+        return turn == 0 ? direction : direction.Turned(turn * 180 / Math.PI, Point.Zero);
+    }
+
+    private static double Turning((double Slant, double Way) cut, double fromEnd)
+    {
+        if (cut.Way <= 0 || fromEnd >= cut.Way) return 0;
+        var t = 1 - (Math.Max(0, fromEnd) / cut.Way);
+        return cut.Slant * t * t * (3 - (2 * t));
     }
 
     private Point Around(double at)

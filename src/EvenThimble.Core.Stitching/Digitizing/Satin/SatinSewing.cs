@@ -20,8 +20,8 @@ public static class SatinSewing
     /// <param name="end">Near where it should end; null: wherever is best.</param>
     public static List<Point> Sew(Area area, SatinStyle style, Point? start = null, Point? end = null)
     {
-        var strokes = StrokeFinder.Find(area);
-        return strokes.Count == 0 ? [] : new Sewing(area, strokes, style).Sew(start, end);
+        var layout = StrokeLayout.Of(area, style.SpacingMm);
+        return layout.Strokes.Count == 0 ? [] : new Sewing(area, layout, style).Sew(start, end);
     }
 
     /// <summary>A stroke that joins another one.</summary>
@@ -34,29 +34,35 @@ public static class SatinSewing
     {
         private const double WayStitch = 2.2;
         private const double EdgeInset = 0.45;
-        private const double WideEnoughForEdges = 2.2;
-        private const double WideEnoughForZigzag = 2.6;
+        private const double WideEnoughForEdges = 3.0;
+        private const double WideEnoughForZigzag = 3.0;
         private const double ZigzagStep = 1.8;
-        private const double RingOverlap = 1.0;
+        private const double RingOverlap = 0.5;
+
+        // The first tie lies this far from the last, so that they do not crowd one place.
+        private const double TieApart = 2.0;
         private const double PatchAngle = 45;
+        private const double AtEnd = 1.0;
+        private const int MostRoots = 12;
         private readonly Area _area;
         private readonly List<StrokeRungs> _strokes;
+        private readonly Walls _outline;
         private readonly List<Joint>[] _joints;
         private readonly SatinStyle _style;
         private readonly List<Point> _run = [];
         private readonly bool[] _sewn;
         private RowSections? _ways;
 
-        public Sewing(Area area, List<Stroke> strokes, SatinStyle style)
+        public Sewing(Area area, StrokeLayout layout, SatinStyle style)
         {
-            (_area, _style) = (area, style);
-            _strokes = strokes.ConvertAll(s => StrokeRungs.Of(s, style.SpacingMm));
+            var strokes = layout.Strokes;
+            (_area, _strokes, _outline, _style) = (area, strokes, layout.Outline, style);
             _joints = [.. strokes.Select(_ => new List<Joint>())];
             _sewn = new bool[strokes.Count];
             for (var i = 0; i < strokes.Count; i++)
             {
-                if (!strokes[i].Start.IsFree) Join(i, 0, strokes[i].Start.Other);
-                if (!strokes[i].End.IsFree) Join(i, _strokes[i].Length, strokes[i].End.Other);
+                if (!strokes[i].Source.Start.IsFree) Join(i, 0, strokes[i].Source.Start.Other);
+                if (!strokes[i].Source.End.IsFree) Join(i, strokes[i].Length, strokes[i].Source.End.Other);
             }
         }
 
@@ -65,8 +71,11 @@ public static class SatinSewing
             var (root, at) = Root(end, start);
             if (start is { } s) _run.Add(s);
             Patches();
-            Go(_strokes[root].PointAt(at));
-            Visit(root, at);
+            var (first, length) = (at, _strokes[root].Length);
+            if (start is null && _run.Count == 0 && length > 4 * TieApart) first = at + (at < length / 2 ? TieApart : -TieApart);
+            Go(_strokes[root].PointAt(first));
+            if (_run.Count == 0) _run.Add(_strokes[root].PointAt(first));
+            Visit(root, at, first);
 
             // Strokes that no joint leads to are reached by a way inside the area.
             for (var i = 0; i < _strokes.Count; i++)
@@ -126,26 +135,55 @@ public static class SatinSewing
                 return (best.Stroke, best.At < length / 2 ? 0 : length);
             }
 
-            var longest = Enumerable.Range(0, _strokes.Count).MaxBy(i => _strokes[i].Length);
-            return (longest, 0);
+            // From which stroke, and which of its ends, the fewest things go wrong; of the longest that are there.
+            return Enumerable.Range(0, _strokes.Count).OrderByDescending(i => _strokes[i].Length).Take(MostRoots)
+                .SelectMany(i => new[] { (Stroke: i, At: 0.0), (Stroke: i, At: _strokes[i].Length) })
+                .MinBy(r => Faults(r.Stroke, r.At));
         }
 
-        /// <summary>Sews a stroke that is entered at a place along it, and all that lies beyond; the needle comes back to that place.</summary>
-        private void Visit(int number, double at)
+        /// <summary>What goes wrong when a stroke is entered at an end: strokes that lie on what they should tuck under, and strokes that are sewn from the middle to both sides.</summary>
+        private double Faults(int root, double at)
+        {
+            var (faults, reached, queue) = (0.0, new bool[_strokes.Count], new Queue<(int Stroke, double At)>());
+            reached[root] = true;
+            queue.Enqueue((root, at));
+            while (queue.TryDequeue(out var next))
+            {
+                var stroke = _strokes[next.Stroke];
+                var fromStart = next.At < stroke.Length / 2;
+                if (!stroke.Closed && next.At > AtEnd && next.At < stroke.Length - AtEnd) faults += 1;
+
+                // A stroke that ends on itself has to begin its satin there.
+                else if ((fromStart ? stroke.Source.Start : stroke.Source.End) is { Tucks: true } end && end.Other == next.Stroke) faults += 1.5;
+                foreach (var joint in _joints[next.Stroke])
+                {
+                    if (reached[joint.Other]) continue;
+                    reached[joint.Other] = true;
+                    if (TucksUnder(next.Stroke, joint.Other)) faults += 0.8;
+                    queue.Enqueue((joint.Other, joint.AtOther));
+                }
+            }
+
+            return faults;
+        }
+
+        private bool TucksUnder(int stroke, int other) => _strokes[stroke].Source is var s && ((s.Start.Tucks && s.Start.Other == other) || (s.End.Tucks && s.End.Other == other));
+
+        /// <summary>Sews a stroke that is entered at a place along it, and all that lies beyond; the needle comes back to that place. The very first may be begun a little farther on.</summary>
+        private void Visit(int number, double at, double? begun = null)
         {
             WorkBudget.CheckDepth();
             WorkBudget.Current.Spend(_strokes[number].Rungs.Count);
             _sewn[number] = true;
             var stroke = _strokes[number];
-            Along([_run.Count > 0 ? _run[^1] : stroke.PointAt(at), stroke.PointAt(at)]);
+            if (begun is null) To(stroke.PointAt(at));
             if (stroke.Closed)
             {
-                Ring(number, at);
+                Ring(number, at, begun ?? at);
                 return;
             }
 
-            const double atEnd = 1.0;
-            if (at > atEnd && at < stroke.Length - atEnd)
+            if (at > AtEnd && at < stroke.Length - AtEnd)
             {
                 Side(number, at, stroke.Length);
                 Side(number, at, 0);
@@ -154,16 +192,16 @@ public static class SatinSewing
             {
                 // From near an end it is sewn from that end.
                 var (from, to) = at <= stroke.Length / 2 ? (0.0, stroke.Length) : (stroke.Length, 0.0);
-                Along([_run[^1], stroke.PointAt(from)]);
-                Side(number, from, to);
+                if (begun is null) To(stroke.PointAt(from));
+                Side(number, from, to, begun);
             }
         }
 
         /// <summary>Out along the middle with what joins on the way, underlay, and back in satin.</summary>
-        private void Side(int number, double from, double to)
+        private void Side(int number, double from, double to, double? begun = null)
         {
             var stroke = _strokes[number];
-            var at = from;
+            var at = begun ?? from;
             foreach (var joint in _joints[number].Where(j => Between(j.At, from, to)).OrderBy(j => Math.Abs(j.At - from)).ToList()) at = Detour(number, at, joint);
             Out(stroke, at, to);
             var (low, high) = (Math.Min(from, to), Math.Max(from, to));
@@ -176,10 +214,10 @@ public static class SatinSewing
             SatinThrows.Add(_run, rungs, _style);
         }
 
-        private void Ring(int number, double from)
+        private void Ring(int number, double from, double begun)
         {
             var stroke = _strokes[number];
-            var at = from;
+            var at = begun;
             foreach (var joint in _joints[number].OrderBy(j => Ahead(j.At)).ToList()) at = Detour(number, at, joint);
             Around(stroke, at, Ahead(at) > stroke.Length - 0.01 ? 0 : stroke.Length - Ahead(at));
             var rungs = stroke.Rungs.OrderBy(r => Ahead(r.At)).ToList();
@@ -200,7 +238,7 @@ public static class SatinSewing
             else Out(stroke, at, joint.At);
             var here = stroke.PointAt(joint.At);
             Visit(joint.Other, joint.AtOther);
-            Along([_run[^1], here]);
+            To(here);
             return joint.At;
         }
 
@@ -221,6 +259,14 @@ public static class SatinSewing
             }
         }
 
+        /// <summary>Straight on to a place, or by a way inside the area where the straight line leaves it.</summary>
+        private void To(Point place)
+        {
+            var way = place - _run[^1];
+            if (_outline.Hit(_run[^1], way.Unit()) is { } wall && wall < way.Length) Go(place);
+            else Along([_run[^1], place]);
+        }
+
         private void Along(List<Point> way)
         {
             if (_run.Count > 0 && _run[^1] != way[0]) way.Insert(0, _run[^1]);
@@ -231,7 +277,7 @@ public static class SatinSewing
         private void Under(List<Rung> rungs)
         {
             if (rungs.Count < 4) return;
-            var widest = rungs.Max(r => r.Width);
+            var widest = rungs.Select(r => r.Width).Order().ElementAt(rungs.Count / 2);
             foreach (var layer in _style.Underlay)
             {
                 if (layer == Underlay.Edge && widest > WideEnoughForEdges)

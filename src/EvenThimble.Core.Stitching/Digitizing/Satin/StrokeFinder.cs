@@ -16,6 +16,21 @@ internal sealed class StrokeFinder
     // Up to this turn a corner is mitred; a sharper one is capped. Degrees.
     private const double MostMitred = 112;
 
+    // Of a star of five or more arms only such run through as hardly turn.
+    private const int Many = 5;
+    private const double MostTurnOfMany = 15;
+
+    // Before a junction the axis veers over this part of the mouth; at least the rest of an arm is left.
+    private const double Veering = 0.6;
+    private const double MostLeft = 0.35;
+
+    // An arm leaves a stroke on one side when the sine of its angle is more than this.
+    private const double Oblique = 0.2;
+
+    // A stroke is straight when its ends lie this part of its length apart; strokes are alike when the longer has at most so many times the length of the other.
+    private const double Straight = 0.97;
+    private const double MostUnlike = 1.6;
+
     // A middle whose square is less than this part of the area tells no direction, nor does that of an area as round as this: it is thrown across its longer side.
     private const double Stubby = 0.3;
     private const double RoundArea = 0.96;
@@ -47,11 +62,15 @@ internal sealed class StrokeFinder
         var through = new Dictionary<int, int>();
         var owner = new int[clusters.Count];
         var mitres = new Dictionary<int, (int Other, Mitre Mitre)>();
+        var corners = new List<(int Cluster, Point Pivot)>();
         for (var c = 0; c < clusters.Count; c++)
         {
-            if (ends[c].Count == 2 && _axis.PivotOf(c) is { } pivot && _axis.TurnOf(ends[c][0], ends[c][1]) > ChordalAxis.SharpBend) owner[c] = Corner(pivot, ends[c], mitres);
+            if (ends[c].Count == 2 && _axis.TurnOf(ends[c][0], ends[c][1]) > ChordalAxis.SharpBend && _axis.PivotOf(c, ends[c][0], ends[c][1]) is { } pivot) corners.Add((c, pivot));
             else owner[c] = RunThrough(ends[c], through);
         }
+
+        // What a corner is depends on the whole strokes that meet there.
+        foreach (var (c, pivot) in corners) owner[c] = Corner(pivot, ends[c], mitres, through);
 
         var strokeOf = new int[arms.Count];
         Array.Fill(strokeOf, -1);
@@ -81,49 +100,137 @@ internal sealed class StrokeFinder
         Stroke ToStroke(List<int> chain, bool closed, int number)
         {
             var ground = new HashSet<int>();
-            var middle = new List<Point>();
-            foreach (var entered in chain)
-            {
-                var arm = arms[entered / 2];
-                ground.UnionWith(arm.Triangles.SelectMany(_axis.Ground));
-                var points = _axis.MiddleLine(arm);
-                middle.AddRange(entered % 2 == 0 ? points : points.AsEnumerable().Reverse());
-            }
-
+            foreach (var entered in chain) ground.UnionWith(arms[entered / 2].Triangles.SelectMany(_axis.Ground));
             for (var c = 0; c < clusters.Count; c++)
                 if (owner[c] >= 0 ? strokeOf[owner[c] / 2] == number : ends[c].Exists(e => strokeOf[e / 2] == number))
                     ground.UnionWith(clusters[c].SelectMany(_axis.Ground));
             var ring = closed || (chain.Count == 1 && arms[chain[0] / 2].From == -2);
-            var (start, end) = (EndOf(chain[0]), EndOf(chain[^1] ^ 1));
-            if (!ring && start.IsFree && end.IsFree && IsStubby(middle, ground)) return Across(ground);
-            var beyond = ground;
-            if (!ring && !(start.IsFree && end.IsFree))
-            {
-                beyond = [.. ground];
-                foreach (var c in chain.SelectMany(e => new[] { arms[e / 2].From, arms[e / 2].To }).Where(c => c >= 0)) beyond.UnionWith(clusters[c].SelectMany(_axis.Ground));
-            }
+            var (middle, crossings) = MiddleOf(chain, closed, c => ends[c]);
+            if (ring) return new(middle, true, StrokeEnd.Free, StrokeEnd.Free, crossings);
+            var (start, end) = (EndOf(chain[0], atStart: true), EndOf(chain[^1] ^ 1, atStart: false));
+            if (start is { IsFree: true, Reach: 0 } && end is { IsFree: true, Reach: 0 } && IsStubby(middle, ground)) return Across(ground);
+            return new(middle, false, start, end, crossings);
 
-            var walls = Walls(ground);
-            return new(middle, ring, ring ? StrokeEnd.Free : start, ring ? StrokeEnd.Free : end, walls, ReferenceEquals(beyond, ground) ? walls : Walls(beyond));
-
-            StrokeEnd EndOf(int end)
+            StrokeEnd EndOf(int end, bool atStart)
             {
-                var cluster = end % 2 == 0 ? arms[end / 2].From : arms[end / 2].To;
+                var cluster = ClusterAt(end);
                 if (cluster < 0) return StrokeEnd.Free;
-                if (mitres.TryGetValue(end, out var mitre)) return new(strokeOf[mitre.Other / 2], mitre.Mitre);
+                var last = atStart ? middle[0] : middle[^1];
+                var reach = _axis.ReachOf(cluster, last, _axis.Direction(end) * -1);
+                var ahead = _axis.Direction(end) * (atStart ? 1 : -1);
+                var opens = Open(ahead, ends[cluster].Where(e => e != end));
+                if (mitres.TryGetValue(end, out var mitre)) return new(strokeOf[mitre.Other / 2], mitre.Mitre, reach, opens);
                 var on = strokeOf[owner[cluster] / 2];
 
                 // The taker of a junction ends free, on ground of its own.
-                return on == number && owner[cluster] == end ? StrokeEnd.Free : new(on);
+                return on == number && owner[cluster] == end ? new(-1, null, reach, opens) : new(on, null, reach, Sides.Left | Sides.Right);
             }
         }
     }
 
-    /// <summary>Two arms meet in a corner: mitred where the turn allows; else the longer takes the ground, and its end is returned (-1: both).</summary>
-    private int Corner(Point pivot, List<int> ends, Dictionary<int, (int Other, Mitre Mitre)> mitres)
+    private int ClusterAt(int end) => end % 2 == 0 ? _axis.Arms[end / 2].From : _axis.Arms[end / 2].To;
+
+    /// <summary>The middle of a chain of arms. Near a junction the axis veers to its middle: the line leaves it before, and goes on straight or in an even bend to the next arm.</summary>
+    private (List<Point> Middle, List<Crossing> Crossings) MiddleOf(List<int> chain, bool closed, Func<int, List<int>> endsAt)
     {
+        var (middle, crossings) = (new List<Point>(), new List<Crossing>());
+        var length = 0.0;
+        for (var i = 0; i < chain.Count; i++)
+        {
+            var line = LeftAlone(chain[i]);
+            if (i > 0) Pass(line, chain[i - 1] ^ 1, chain[i]);
+            length += Polylines.Length(line);
+            middle.AddRange(line);
+        }
+
+        if (closed && middle.Count > 1 && ClusterAt(chain[0]) >= 0) Pass(LeftAlone(chain[0]), chain[^1] ^ 1, chain[0]);
+        return (middle, crossings);
+
+        void Pass(List<Point> next, int arriving, int leaving)
+        {
+            var opens = Open((_axis.Direction(leaving) - _axis.Direction(arriving)).Unit(), endsAt(ClusterAt(leaving)).Where(e => e != arriving && e != leaving));
+            var bridge = Bridge(middle, next);
+            var from = length;
+            length += Polylines.Length([middle[^1], .. bridge, next[0]]);
+            crossings.Add(new(from, length, opens));
+            middle.AddRange(bridge);
+        }
+    }
+
+    /// <summary>On which sides of a direction other arms leave; one that goes nearly the same way opens both.</summary>
+    private Sides Open(Point ahead, IEnumerable<int> others)
+    {
+        var (left, sides) = (ahead.Normal(), Sides.None);
+        foreach (var aside in others.Select(e => _axis.Direction(e).Dot(left)))
+        {
+            if (aside > -Oblique) sides |= Sides.Left;
+            if (aside < Oblique) sides |= Sides.Right;
+        }
+
+        return sides;
+    }
+
+    /// <summary>The middle of an arm in the direction in which it is entered, without what junctions bend.</summary>
+    private List<Point> LeftAlone(int entered)
+    {
+        var line = _axis.MiddleLine(_axis.Arms[entered / 2]);
+        if (entered % 2 == 1) line.Reverse();
+        var most = Polylines.Length(line) * MostLeft;
+        if (ClusterAt(entered) >= 0) line = Shortened(line, Math.Min(most, Veering * _axis.MouthOf(entered)));
+        if (ClusterAt(entered ^ 1) < 0) return line;
+        line.Reverse();
+        line = Shortened(line, Math.Min(most, Veering * _axis.MouthOf(entered ^ 1)));
+        line.Reverse();
+        return line;
+    }
+
+    private static List<Point> Shortened(List<Point> line, double by)
+    {
+        for (var i = 1; i < line.Count; i++)
+        {
+            var step = line[i - 1].DistanceTo(line[i]);
+            if (step >= by) return [line[i - 1].Toward(line[i], step < 1e-9 ? 0 : by / step), .. line[i..]];
+            by -= step;
+        }
+
+        return [line[^1]];
+    }
+
+    /// <summary>Points of an even bend (a cubic of Hermite) from the end of one line to the beginning of the next, both left out.</summary>
+    private static IEnumerable<Point> Bridge(List<Point> before, List<Point> after)
+    {
+        var (a, b) = (before[^1], after[0]);
+        var far = a.DistanceTo(b);
+        var (u, v) = (Heading(before, -1, far) * far, Heading(after, 1, far) * far);
+        const int pieces = 8;
+        for (var k = 1; k < pieces && far > 1e-6; k++)
+        {
+            var t = k / (double)pieces;
+            var (t2, t3) = (t * t, t * t * t);
+            yield return (a * ((2 * t3) - (3 * t2) + 1)) + (u * (t3 - (2 * t2) + t)) + (b * ((3 * t2) - (2 * t3))) + (v * (t3 - t2));
+        }
+    }
+
+    /// <summary>The direction in which a line arrives at its end (-1) or leaves its beginning (1), looked at over a way; zero for a line of one point.</summary>
+    private static Point Heading(List<Point> line, int way, double look)
+    {
+        var (i, end) = way > 0 ? (0, line.Count - 1) : (line.Count - 1, 0);
+        var from = line[i];
+        while (i != end && line[i].DistanceTo(from) < look) i += way;
+        return (line[i] - from).Unit() * way;
+    }
+
+    /// <summary>
+    /// Two arms meet in a corner. Strokes of one sort are mitred where the turn allows; else one runs to the edge and the other tucks under it: the straight one before the bent one,
+    /// as a stem before a bowl, and of two such the longer. Its end is returned (-1: both).
+    /// </summary>
+    private int Corner(Point pivot, List<int> ends, Dictionary<int, (int Other, Mitre Mitre)> mitres, Dictionary<int, int> through)
+    {
+        var (one, two) = (WholeOf(ends[0], through), WholeOf(ends[1], through));
+        var alike = one.IsStraight == two.IsStraight && Math.Max(one.Length, two.Length) < MostUnlike * Math.Min(one.Length, two.Length);
+        if (!alike || _axis.TurnOf(ends[0], ends[1]) > MostMitred || ends[0] / 2 == ends[1] / 2)
+            return one.IsStraight != two.IsStraight ? (one.IsStraight ? ends[0] : ends[1]) : one.Length >= two.Length ? ends[0] : ends[1];
         var (a, b) = (_axis.Direction(ends[0]), _axis.Direction(ends[1]));
-        if (_axis.TurnOf(ends[0], ends[1]) > MostMitred || ends[0] / 2 == ends[1] / 2) return ends.MaxBy(e => Polylines.Length(_axis.MiddleLine(_axis.Arms[e / 2])));
         var across = (a + b).Unit().Normal();
         if (across.Dot(a) < 0) across *= -1;
         mitres[ends[0]] = (ends[1], new(pivot, across));
@@ -131,11 +238,29 @@ internal sealed class StrokeFinder
         return -1;
     }
 
+    /// <summary>Of the whole stroke that begins at the end of an arm: its length (mm), and whether it is straight.</summary>
+    private (double Length, bool IsStraight) WholeOf(int end, Dictionary<int, int> through)
+    {
+        var (length, first, last, at) = (0.0, default(Point?), Point.Zero, end);
+        for (var k = 0; k < _axis.Arms.Count; k++)
+        {
+            var line = LeftAlone(at);
+            first ??= line[0];
+            length += (k > 0 ? last.DistanceTo(line[0]) : 0) + Polylines.Length(line);
+            last = line[^1];
+            if (!through.TryGetValue(at ^ 1, out at) || at == end) break;
+        }
+
+        return (length, first!.Value.DistanceTo(last) > Straight * length);
+    }
+
     /// <summary>Joins the straightest pair of arms at a junction; returns the end that owns the ground there.</summary>
     private int RunThrough(List<int> ends, Dictionary<int, int> through)
     {
         if (ends.Count == 0) return -1;
-        var (best, bestTurn) = ((A: -1, B: -1), MostTurn);
+
+        // Where many meet, as in a star, none runs through: each is sewn to the middle.
+        var (best, bestTurn) = ((A: -1, B: -1), ends.Count >= Many ? MostTurnOfMany : MostTurn);
         for (var i = 0; i < ends.Count; i++)
         {
             for (var j = i + 1; j < ends.Count; j++)
@@ -181,7 +306,7 @@ internal sealed class StrokeFinder
         var found = new Walls(walls);
         var (longer, shorter) = side.Length >= other.Length * 0.98 ? (side.Unit(), other.Unit()) : (other.Unit(), side.Unit());
         var along = FromSquare(found, centre, longer) > FromSquare(found, centre, shorter) + MuchMoreSquare ? shorter : longer;
-        return new([centre - (along * 0.05), centre + (along * 0.05)], false, StrokeEnd.Free, StrokeEnd.Free, walls, walls);
+        return new([centre - (along * 0.05), centre + (along * 0.05)], false, StrokeEnd.Free, StrokeEnd.Free, []);
     }
 
     /// <summary>By how many degrees throws across an axis would be off square to the edges at their ends, on average.</summary>

@@ -47,6 +47,8 @@ internal sealed class Walls
     /// <summary>The first wall in a direction: how far it is (mm), and its own direction.</summary>
     public (double Distance, Point Along)? Meet(Point from, Point direction)
     {
+        if (direction == Point.Zero) return null;
+
         // Walks the cells that the ray passes (Amanatides and Woo 1987).
         var (x, y) = (Cell(from.X), Cell(from.Y));
         var (stepX, stepY) = (Math.Sign(direction.X), Math.Sign(direction.Y));

@@ -1,0 +1,53 @@
+using EvenThimble.Core.Shapes;
+
+namespace EvenThimble.Core.Digitizing.Satin;
+
+/// <summary>
+/// Lays the strokes of an area out on its ground: those that run through junctions first, in their full width; then those that end there, which tuck under them by a throw or two.
+/// </summary>
+/// <param name="Strokes">The strokes with their rungs.</param>
+/// <param name="Outline">The outlines of the area.</param>
+internal sealed record StrokeLayout(List<StrokeRungs> Strokes, Walls Outline)
+{
+    // By how much a stroke tucks under another: a part of its width, at least and at most, mm.
+    private const double TuckOfWidth = 0.15;
+    private const double LeastTuck = 0.35;
+    private const double MostTuck = 0.6;
+
+    /// <summary>The strokes of an area with their rungs, <paramref name="spacing"/> mm apart.</summary>
+    public static StrokeLayout Of(Area area, double spacing)
+    {
+        var strokes = StrokeFinder.Find(area);
+        var (outline, terminals) = (new Walls(EdgesOf(area)), new Terminals(area));
+        var laid = strokes.ConvertAll(s => StrokeRungs.Of(s, outline, terminals, spacing));
+        if (strokes.Exists(s => s.Start.Tucks || s.End.Tucks))
+        {
+            var ground = new AreaCells(area);
+            foreach (var stroke in laid) stroke.Take(ground, TuckUnder(stroke));
+            foreach (var i in OwnersFirst(strokes, laid)) laid[i].Tuck(ground, TuckUnder(laid[i]));
+        }
+
+        return new(laid, outline);
+    }
+
+    private static double TuckUnder(StrokeRungs stroke) => Math.Clamp(stroke.Width * TuckOfWidth, LeastTuck, MostTuck);
+
+    private static List<(Geometry.Point A, Geometry.Point B)> EdgesOf(Area area) => [.. area.Rings.SelectMany(r => r.Select((p, i) => (p, r[(i + 1) % r.Length])))];
+
+    /// <summary>Each stroke after those that it tucks under; where they tuck under each other, the one with fewer such ends first, then the longer.</summary>
+    private static IEnumerable<int> OwnersFirst(List<Stroke> strokes, List<StrokeRungs> laid)
+    {
+        var order = Enumerable.Range(0, strokes.Count).OrderBy(i => (strokes[i].Start.Tucks ? 1 : 0) + (strokes[i].End.Tucks ? 1 : 0)).ThenByDescending(i => laid[i].Length).ToList();
+        var done = new bool[strokes.Count];
+        while (order.Count > 0)
+        {
+            var next = order.FindIndex(i => IsReady(strokes[i].Start, i) && IsReady(strokes[i].End, i));
+            var stroke = order[Math.Max(0, next)];
+            order.RemoveAt(Math.Max(0, next));
+            done[stroke] = true;
+            yield return stroke;
+        }
+
+        bool IsReady(StrokeEnd end, int own) => !end.Tucks || end.Other == own || done[end.Other];
+    }
+}
