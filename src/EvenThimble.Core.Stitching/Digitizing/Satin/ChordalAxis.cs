@@ -73,8 +73,13 @@ internal sealed class ChordalAxis
         for (var i = 1; i < arm.Triangles.Count; i++) line.Add(MiddleOf(arm.Triangles[i - 1], arm.Triangles[i]));
         if (arm.ToMouth >= 0) line.Add(MiddleOf(arm.Triangles[^1], arm.ToMouth));
         if (line.Count == 0) line.Add(_triangles.Centre(arm.Triangles[0]));
+
+        // One point has no direction: such an arm is a stub between its mouth and the farthest corner beyond.
+        if (line.Count == 1 && arm.FromMouth >= 0) line.Add(line[0].Toward(Farthest(line[0], arm), 0.7));
         return line;
     }
+
+    private Point Farthest(Point from, Arm arm) => arm.Triangles.SelectMany(Ground).SelectMany(_triangles.Corners).MaxBy(from.DistanceTo);
 
     /// <summary>By how much the way turns from one arm into another, degrees.</summary>
     public double TurnOf(int end, int other) => Math.Acos(Math.Clamp(-Direction(end).Dot(Direction(other)), -1, 1)) * 180 / Math.PI;

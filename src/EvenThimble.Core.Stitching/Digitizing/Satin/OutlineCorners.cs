@@ -14,7 +14,7 @@ internal static class OutlineCorners
     /// <summary>Points at which it turns sharply about the area: corners that stick out.</summary>
     public static IEnumerable<Point> Outer(IReadOnlyList<Point> ring, bool isHole) => Of(ring, IsClockwise(ring) == isHole ? -1 : 1);
 
-    private static bool IsClockwise(IReadOnlyList<Point> ring)
+    internal static bool IsClockwise(IReadOnlyList<Point> ring)
     {
         // Twice the area, above 0 for a ring that runs clockwise on the screen.
         var twice = 0.0;

@@ -172,7 +172,7 @@ internal sealed class StrokeRungs
         Take(ground, tuck, head);
         Take(ground, tuck, tail);
         Rungs = [.. head, .. kept, .. tail];
-        if (Rungs.Count > 1) End(Rungs[0].At, Rungs[^1].At);
+        if (Rungs.Count > 1) Follow(head, kept, tail);
     }
 
     /// <summary>Between which places along it a stroke is clear of what it tucks under.</summary>
@@ -248,12 +248,19 @@ internal sealed class StrokeRungs
         return Math.Max(l, r) > 0 && Math.Min(l, r) < from.Width;
     }
 
-    /// <summary>The middle line goes no farther than the rungs.</summary>
-    private void End(double from, double to)
+    /// <summary>The middle line goes no farther than the rungs, and at its ends along the middles of what is left of them: whoever travels along it is covered.</summary>
+    private void Follow(List<Rung> head, List<Rung> kept, List<Rung> tail)
     {
-        Middle = [.. Between(from, to)];
+        var line = head.ConvertAll(r => r.Middle);
+        var before = line.Count;
+        if (kept.Count > 1) line.AddRange(Between(kept[0].At, kept[^1].At));
+        else line.AddRange(kept.Select(r => r.Middle));
+        var after = line.Count;
+        line.AddRange(tail.Select(r => r.Middle));
+        Middle = line.Count > 1 ? [.. line] : [line[0], line[0] + new Point(1e-3, 0)];
         _along = Along(Middle);
-        Rungs = Rungs.ConvertAll(r => r with { At = r.At - from });
+        var begun = before < _along.Length ? _along[before] : 0;
+        Rungs = [.. head.Select((r, i) => r with { At = _along[i] }), .. kept.Select(r => r with { At = r.At - kept[0].At + begun }), .. tail.Select((r, i) => r with { At = _along[after + i] })];
     }
 
     private static double[] Along(Point[] line)
@@ -323,18 +330,20 @@ internal sealed class StrokeRungs
         return points;
     }
 
-    /// <summary>Half the usual distance from a middle line to the nearer wall on either side, mm.</summary>
+    /// <summary>Half the usual distance from a middle line to the walls on both sides, mm; where it runs through junctions the walls tell nothing.</summary>
     private double HalfWidth(Point[] line)
     {
-        var widths = new List<double>();
-        for (var i = 1; i < line.Length; i += Math.Max(1, line.Length / 24))
+        var widths = new List<(double Width, bool Counts)>();
+        var scale = Polylines.Length(Source.Middle) / (line.Length - 1);
+        for (var i = 1; i < line.Length; i += Math.Max(1, line.Length / 48))
         {
             var across = (line[i] - line[i - 1]).Unit().Normal();
-            if (across != Point.Zero && _walls.Hit(line[i], across) is { } l && _walls.Hit(line[i], across * -1) is { } r) widths.Add((l + r) / 2);
+            if (across != Point.Zero && _walls.Leave(line[i], across) is { } l && _walls.Leave(line[i], across * -1) is { } r)
+                widths.Add(((l + r) / 2, !Source.Crossings.Any(c => i * scale > c.From && i * scale < c.To)));
         }
 
-        widths.Sort();
-        return widths.Count == 0 ? 0.5 : widths[widths.Count / 2];
+        var counting = widths.Exists(w => w.Counts) ? widths.FindAll(w => w.Counts) : widths;
+        return counting.Count == 0 ? 0.5 : counting.Select(w => w.Width).Order().ElementAt(counting.Count / 2);
     }
 
     /// <summary>Free and mitred ends are taken straight on to the wall, or to the middle of their cut; those that tuck under others through the junction.</summary>
@@ -356,7 +365,7 @@ internal sealed class StrokeRungs
         var kept = end is { IsFree: true, Reach: 0 } ? WithoutVeering(line) : line;
         var (from, ahead) = (kept[^1], Tangent(kept));
         if (end is { IsFree: true, Opens: Sides.Left or Sides.Right }) ahead = AlongTheEdge(from, ahead, end.Opens, isStart);
-        var wall = _walls.Hit(from, ahead) ?? 0;
+        var wall = _walls.Leave(from, ahead) ?? 0;
         if (end.Tucks) return (Onwards(kept, ahead, Math.Min(end.Reach, wall - InsideEnd)), default, Math.Max(0, Math.Min(end.Reach, wall - InsideEnd)));
         if (end.IsFree && terminals.Cut(from, ahead, from + (ahead * wall), _half) is var (left, right))
         {
@@ -392,7 +401,7 @@ internal sealed class StrokeRungs
             var kept = line[..^cut];
             var ahead = Tangent(kept);
             if (ahead.Dot(Tangent(line[..^more])) < Math.Cos(Steady * Math.PI / 180)) continue;
-            if ((_walls.Hit(kept[^1], ahead) ?? 0) > 0.7 * cut * Step) return kept;
+            if ((_walls.Leave(kept[^1], ahead) ?? 0) > 0.7 * cut * Step) return kept;
         }
 
         var usual = (int)(Veering * _half / Step);
@@ -419,7 +428,7 @@ internal sealed class StrokeRungs
         {
             WorkBudget.Current.Spend(2);
             var at = Length * i / (count - 1);
-            reaches[i] = _walls.Hit(PointAt(at), DirectionAt(at).Normal() * side) ?? 0;
+            reaches[i] = _walls.Leave(PointAt(at), DirectionAt(at).Normal() * side) ?? 0;
         }
 
         return reaches;
@@ -515,8 +524,8 @@ internal sealed class StrokeRungs
         var (left, right) = (Read(_left, at / Length), Read(_right, at / Length));
 
         // The outline itself, where no junction says less, is met exactly.
-        if (_walls.Hit(middle, across) is { } l) left = l < left * 1.25 ? l : left;
-        if (_walls.Hit(middle, across * -1) is { } r) right = r < right * 1.25 ? r : right;
+        if (_walls.Leave(middle, across) is { } l) left = l < left * 1.25 ? l : left;
+        if (_walls.Leave(middle, across * -1) is { } r) right = r < right * 1.25 ? r : right;
         return new(at, middle + (across * left), middle - (across * right), middle);
     }
 

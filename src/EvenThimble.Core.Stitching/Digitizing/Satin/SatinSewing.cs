@@ -170,7 +170,7 @@ public static class SatinSewing
         private bool TucksUnder(int stroke, int other) => _strokes[stroke].Source is var s && ((s.Start.Tucks && s.Start.Other == other) || (s.End.Tucks && s.End.Other == other));
 
         /// <summary>Sews a stroke that is entered at a place along it, and all that lies beyond; the needle comes back to that place. The very first may be begun a little farther on.</summary>
-        private void Visit(int number, double at, double? begun = null)
+        private void Visit(int number, double at, double? begun = null, Point? leaving = null)
         {
             WorkBudget.CheckDepth();
             WorkBudget.Current.Spend(_strokes[number].Rungs.Count);
@@ -186,19 +186,19 @@ public static class SatinSewing
             if (at > AtEnd && at < stroke.Length - AtEnd)
             {
                 Side(number, at, stroke.Length);
-                Side(number, at, 0);
+                Side(number, at, 0, leaving: leaving);
             }
             else
             {
                 // From near an end it is sewn from that end.
                 var (from, to) = at <= stroke.Length / 2 ? (0.0, stroke.Length) : (stroke.Length, 0.0);
                 if (begun is null) To(stroke.PointAt(from));
-                Side(number, from, to, begun);
+                Side(number, from, to, begun, leaving);
             }
         }
 
         /// <summary>Out along the middle with what joins on the way, underlay, and back in satin.</summary>
-        private void Side(int number, double from, double to, double? begun = null)
+        private void Side(int number, double from, double to, double? begun = null, Point? leaving = null)
         {
             var stroke = _strokes[number];
             var at = begun ?? from;
@@ -211,7 +211,10 @@ public static class SatinSewing
             var rungs = stroke.Rungs.Where(r => r.At >= low - half && r.At <= high + half).ToList();
             if (to > from) rungs.Reverse();
             Under(rungs);
-            SatinThrows.Add(_run, rungs, _style);
+            var before = SatinThrows.Add(_run, rungs, _style);
+
+            // The last throw is left out where that is nearer to the way on.
+            if (leaving is { } way && before > 0 && before < _run.Count && _run[before - 1].DistanceTo(way) < _run[^1].DistanceTo(way)) _run.RemoveRange(before, _run.Count - before);
         }
 
         private void Ring(int number, double from, double begun)
@@ -237,7 +240,7 @@ public static class SatinSewing
             if (stroke.Closed) Around(stroke, at, ((joint.At - at) % stroke.Length + stroke.Length) % stroke.Length);
             else Out(stroke, at, joint.At);
             var here = stroke.PointAt(joint.At);
-            Visit(joint.Other, joint.AtOther);
+            Visit(joint.Other, joint.AtOther, leaving: here);
             To(here);
             return joint.At;
         }

@@ -18,46 +18,74 @@ public sealed record SatinStyle(double SpacingMm = Limits.SatinSpacing, double C
 /// <summary>Needle points of throws from side to side.</summary>
 internal static class SatinThrows
 {
-    // Where the needle would fall closer than this part of the spacing, some throws stop short of the inner edge.
+    // Where the needle would fall closer than this part of the spacing to one of so many before, a throw stops short of the inner edge, after one of these parts of its length.
     private const double Crowded = 0.55;
-    private const double VeryCrowded = 0.25;
+    private const int Remembered = 8;
+    private static readonly double[] Reaches = [1, 0.86, 0.74, 0.63, 0.53];
 
     // Throws narrower than this become a run along the middle.
     private const double Narrowest = 0.8;
     private const double NarrowStitch = 1.0;
+    private const double MostStraying = 0.06;
 
     // Split points lie at these parts of a piece away from its middle in turn, so that they form no line.
     private static readonly double[] Stagger = [0, 0.2, -0.2, 0.1, -0.1];
 
-    /// <summary>Appends throws across rungs, in their order.</summary>
-    public static void Add(List<Point> run, IReadOnlyList<Rung> rungs, SatinStyle style)
+    /// <summary>Appends throws across rungs, in their order; returns how many needle points there were before the last of them.</summary>
+    public static int Add(List<Point> run, IReadOnlyList<Rung> rungs, SatinStyle style)
     {
+        var before = run.Count;
+        var passed = new List<Point>();
+        var (lefts, rights) = (new Queue<Point>(), new Queue<Point>());
         for (var i = 0; i < rungs.Count; i++)
         {
             var (left, right) = (rungs[i].Left, rungs[i].Right);
             var across = (right - left).Unit() * style.CompensationMm;
             (left, right) = (left - across, right + across);
+            before = run.Count;
             if (left.DistanceTo(right) < Narrowest)
             {
+                // Along the middle, in stitches that keep to its bends.
                 var middle = left.Toward(right, 0.5);
-                if (run.Count == 0 || run[^1].DistanceTo(middle) >= NarrowStitch) Throw(run, middle, 2 * i, style.LongestThrow);
+                if (run.Count == 0 || run[^1].DistanceTo(middle) >= NarrowStitch || Strays(run[^1], middle, passed)) Throw(run, passed.Count > 0 && run.Count > 0 && run[^1].DistanceTo(passed[^1]) >= Limits.ShortestStitch ? passed[^1] : middle, 2 * i, style.LongestThrow);
+                if (run[^1] == middle || (passed.Count > 0 && run[^1] == passed[^1])) passed.Clear();
+                passed.Add(middle);
                 continue;
             }
 
-            if (i > 0) (left, right) = Shortened(rungs[i - 1], rungs[i], left, right, i, style.SpacingMm);
+            passed.Clear();
+
+            (left, right) = (Clear(left, right, lefts, style.SpacingMm), Clear(right, left, rights, style.SpacingMm));
             Throw(run, left, (2 * i) + 0, style.LongestThrow);
+            before = run.Count;
             Throw(run, right, (2 * i) + 1, style.LongestThrow);
         }
+
+        return before;
     }
 
-    /// <summary>On a tight bend every second throw, and on a very tight one three of four, do not reach the inner edge.</summary>
-    private static (Point Left, Point Right) Shortened(Rung before, Rung here, Point left, Point right, int i, double spacing)
+    /// <summary>Whether a stitch would leave what it passes by more than the thread hides.</summary>
+    private static bool Strays(Point from, Point to, List<Point> passed)
     {
-        var (l, r) = (before.Left.DistanceTo(here.Left), before.Right.DistanceTo(here.Right));
-        var inner = Math.Min(l, r);
-        if (inner > Crowded * spacing || Math.Abs(l - r) < 0.05) return (left, right);
-        var keep = inner > VeryCrowded * spacing ? (i % 2 == 1 ? 0.74 : 1) : (i % 4) switch { 1 => 0.58, 2 => 0.84, 3 => 0.7, _ => 1 };
-        return l < r ? (right.Toward(left, keep), right) : (left, left.Toward(right, keep));
+        var along = (to - from).Unit();
+        return passed.Exists(p => Math.Abs(along.Cross(p - from)) > MostStraying);
+    }
+
+    /// <summary>On the inside of a bend the needle would fall into the same place again and again: a throw stops short where its end is clear of the last ones.</summary>
+    private static Point Clear(Point end, Point other, Queue<Point> last, double spacing)
+    {
+        var (best, clearest) = (end, -1.0);
+        foreach (var reach in Reaches)
+        {
+            var place = other.Toward(end, reach);
+            var clear = last.Count == 0 ? double.PositiveInfinity : last.Min(p => p.DistanceTo(place));
+            if (clear > clearest) (best, clearest) = (place, clear);
+            if (clear >= Crowded * spacing) break;
+        }
+
+        last.Enqueue(best);
+        if (last.Count > Remembered) last.Dequeue();
+        return best;
     }
 
     /// <summary>Appends one throw to a needle point; a long one is split, each where its number says, so that the split points form no line.</summary>

@@ -11,7 +11,7 @@ namespace EvenThimble.Core.Digitizing.Satin;
 internal sealed class StrokeFinder
 {
     // Two arms run through a junction when the way turns by no more than this, degrees.
-    private const double MostTurn = 60;
+    private const double MostTurn = 50;
 
     // Up to this turn a corner is mitred; a sharper one is capped. Degrees.
     private const double MostMitred = 112;

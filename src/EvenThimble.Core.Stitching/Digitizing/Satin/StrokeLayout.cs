@@ -1,3 +1,4 @@
+using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 
 namespace EvenThimble.Core.Digitizing.Satin;
@@ -32,7 +33,11 @@ internal sealed record StrokeLayout(List<StrokeRungs> Strokes, Walls Outline)
 
     private static double TuckUnder(StrokeRungs stroke) => Math.Clamp(stroke.Width * TuckOfWidth, LeastTuck, MostTuck);
 
-    private static List<(Geometry.Point A, Geometry.Point B)> EdgesOf(Area area) => [.. area.Rings.SelectMany(r => r.Select((p, i) => (p, r[(i + 1) % r.Length])))];
+    /// <summary>The edges of an area, clockwise about it as seen on the screen: holes run the other way.</summary>
+    private static List<(Point A, Point B)> EdgesOf(Area area) =>
+        [.. area.Rings.SelectMany((ring, i) => Edges(OutlineCorners.IsClockwise(ring) == (i == 0) ? ring : [.. ring.AsEnumerable().Reverse()]))];
+
+    private static IEnumerable<(Point A, Point B)> Edges(Point[] ring) => ring.Select((p, i) => (p, ring[(i + 1) % ring.Length]));
 
     /// <summary>Each stroke after those that it tucks under; where they tuck under each other, the one with fewer such ends first, then the longer.</summary>
     private static IEnumerable<int> OwnersFirst(List<Stroke> strokes, List<StrokeRungs> laid)

@@ -44,6 +44,9 @@ internal sealed class Walls
     /// <summary>Distance (mm) from a place to the first wall in a direction of length one; null when there is none.</summary>
     public double? Hit(Point from, Point direction) => Meet(from, direction)?.Distance;
 
+    /// <summary>Distance (mm) from a place inside to the wall at which a direction leaves the area; null from a place outside. The walls run clockwise about the area, as seen on the screen.</summary>
+    public double? Leave(Point from, Point direction) => Meet(from, direction) is var (distance, along) && direction.Cross(along) > 0 ? distance : null;
+
     /// <summary>The first wall in a direction: how far it is (mm), and its own direction.</summary>
     public (double Distance, Point Along)? Meet(Point from, Point direction)
     {
