@@ -17,6 +17,9 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
     // Strokes up to this width are satin (the wider of them split), mm.
     private const double WidestSatin = 10;
 
+    // A stroke may swell to so many times the width of its narrower parts and still be one kind.
+    private const double MostSwelling = 2.2;
+
     // With less than this part of the area in strokes of another kind there is one kind.
     private const double TrulyDifferent = 0.12;
 
@@ -65,9 +68,9 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
     private double PartInNarrowStrokes()
     {
         var strokes = StrokeLayout.Of(area, satin.SpacingMm).Strokes;
-        var all = strokes.Sum(s => s.Covers);
+        var all = strokes.Sum(s => s.Covers());
         if (all <= 0 || Leftovers.Of(area, strokes).Sum(p => p.SquareMm) > MostBare * area.SquareMm) return 0;
-        return strokes.Where(s => s.UsualThrow <= WidestSatin).Sum(s => s.Covers) / all;
+        return strokes.Sum(s => s.Covers(s.LowerQuartile > WidestSatin ? WidestSatin : Math.Max(WidestSatin, MostSwelling * s.LowerQuartile))) / all;
     }
 
     private void Divide()

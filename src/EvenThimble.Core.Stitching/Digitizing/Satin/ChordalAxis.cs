@@ -90,7 +90,7 @@ internal sealed class ChordalAxis
         var arm = Arms[end / 2];
         var line = MiddleLine(arm);
         if (end % 2 == 1) line.Reverse();
-        var (a, b) = end % 2 == 0 ? _triangles.EdgeTo(arm.Triangles[0], arm.FromMouth) : _triangles.EdgeTo(arm.Triangles[^1], arm.ToMouth);
+        var (a, b) = Mouth(end);
         var look = Math.Max(a.DistanceTo(b), 0.6);
         var walked = 0.0;
         for (var i = 1; i < line.Count; i++)
@@ -103,12 +103,13 @@ internal sealed class ChordalAxis
     }
 
     /// <summary>The chord by which an arm leaves its junction, mm.</summary>
-    public double MouthOf(int end)
-    {
-        var arm = Arms[end / 2];
-        var (a, b) = end % 2 == 0 ? _triangles.EdgeTo(arm.Triangles[0], arm.FromMouth) : _triangles.EdgeTo(arm.Triangles[^1], arm.ToMouth);
-        return a.DistanceTo(b);
-    }
+    public double MouthOf(int end) => Mouth(end) is var (a, b) ? a.DistanceTo(b) : 0;
+
+    /// <summary>The middle of that chord.</summary>
+    public Point MouthAt(int end) => Mouth(end) is var (a, b) ? a.Toward(b, 0.5) : default;
+
+    private (Point A, Point B) Mouth(int end) =>
+        Arms[end / 2] is var arm && end % 2 == 0 ? _triangles.EdgeTo(arm.Triangles[0], arm.FromMouth) : _triangles.EdgeTo(arm.Triangles[^1], arm.ToMouth);
 
     /// <summary>
     /// The corner that two arms turn about in a cluster, on the inner side of the turn; null where the outline turns into the area on the outer side too, as where the other arms of

@@ -22,7 +22,7 @@ internal sealed class StrokeRungs
     private const int LookAhead = 3;
 
     // The last throw lies this far inside the end.
-    private const double InsideEnd = 0.1;
+    private const double InsideEnd = 0.08;
 
     // A free end is taken on straight from so many half widths before the end that was found, or more where only there the line is steady (degrees).
     private const double Veering = 0.8;
@@ -35,10 +35,6 @@ internal sealed class StrokeRungs
 
     // At the outer edge of a bend throws may lie this much farther apart than the spacing.
     private const double MostAtEdge = 1.15;
-
-    // Below this width (mm) throws lie farther apart, at half of the narrowest by this part of the spacing.
-    private const double WideEnough = 1.5;
-    private const double NarrowSpacing = 0.2;
 
     // An end follows the edge when it turns by no more than this to do so, degrees.
     private const double MostFromEdge = 40;
@@ -94,19 +90,18 @@ internal sealed class StrokeRungs
     /// <summary>The usual width, mm.</summary>
     public double Width => 2 * _half;
 
-    /// <summary>The median length of its throws, mm.</summary>
-    public double UsualThrow => Rungs.Count == 0 ? 0 : Rungs.Select(r => r.Width).Order().ElementAt(Rungs.Count / 2);
-
-    /// <summary>What its throws cover, mm².</summary>
-    public double Covers
+    /// <summary>What throws cover that are no longer than some length, mm².</summary>
+    public double Covers(double longest = double.PositiveInfinity)
     {
-        get
-        {
-            var covers = 0.0;
-            for (var i = 1; i < Rungs.Count; i++) covers += (Rungs[i].At - Rungs[i - 1].At) * (Rungs[i].Width + Rungs[i - 1].Width) / 2;
-            return covers;
-        }
+        var covers = 0.0;
+        for (var i = 1; i < Rungs.Count; i++)
+            if (Rungs[i].Width <= longest)
+                covers += (Rungs[i].At - Rungs[i - 1].At) * Rungs[i].Width;
+        return covers;
     }
+
+    /// <summary>The length that three of four throws reach, mm.</summary>
+    public double LowerQuartile => Rungs.Count == 0 ? 0 : Rungs.Select(r => r.Width).Order().ElementAt(Rungs.Count / 4);
 
     /// <summary>Rungs of a stroke, <paramref name="spacing"/> mm apart in the outer half of a bend.</summary>
     public static StrokeRungs Of(Stroke stroke, Walls outline, Terminals terminals, double spacing) => new(stroke, outline, terminals, spacing);
@@ -367,6 +362,7 @@ internal sealed class StrokeRungs
         if (end is { IsFree: true, Opens: Sides.Left or Sides.Right }) ahead = AlongTheEdge(from, ahead, end.Opens, isStart);
         var wall = _walls.Leave(from, ahead) ?? 0;
         if (end.Tucks) return (Onwards(kept, ahead, Math.Min(end.Reach, wall - InsideEnd)), default, Math.Max(0, Math.Min(end.Reach, wall - InsideEnd)));
+        if (end.Mitres.Count > 1) wall = Math.Min(wall, Math.Max(0, (end.Mitres[0].At - from).Dot(ahead)) + MitreOverlap);
         if (end.IsFree && terminals.Cut(from, ahead, from + (ahead * wall), _half) is var (left, right))
         {
             var (slant, across) = (Terminals.Slant(ahead.Normal(), left, right), (left - right).Unit());
@@ -443,8 +439,10 @@ internal sealed class StrokeRungs
         var scale = rough < 1e-9 ? 1 : smooth / rough;
         foreach (var (from, to, opens) in Source.Crossings) yield return (new(_prolongedBefore + (from * scale), _prolongedBefore + (to * scale), opens), false);
         if (Closed) yield break;
-        if (Source.Start is { Reach: > 0 } start) yield return (new(double.NegativeInfinity, _prolongedBefore, start.Opens), start.Tucks);
-        if (Source.End is { Reach: > 0 } end) yield return (new(Length - _prolongedAfter, double.PositiveInfinity, end.Opens), end.Tucks);
+
+        // A mitre says how far throws reach.
+        if (Source.Start is { Reach: > 0, Mitres.Count: 0 } start) yield return (new(double.NegativeInfinity, _prolongedBefore, start.Opens), start.Tucks);
+        if (Source.End is { Reach: > 0, Mitres.Count: 0 } end) yield return (new(Length - _prolongedAfter, double.PositiveInfinity, end.Opens), end.Tucks);
     }
 
     /// <summary>In a junction a side reaches no farther than it does before and behind, where the stroke is undisturbed.</summary>
@@ -472,17 +470,17 @@ internal sealed class StrokeRungs
         var step = Length / (side.Length - 1);
         var (window, most) = (Math.Max(2, (int)(0.7 * _half / step)), (int)(MostDisturbed * _half / step));
         from = Math.Clamp(from, 0, side.Length - 1);
-        var (least, leastAt) = (double.PositiveInfinity, from);
+        var (least, calmest) = (double.PositiveInfinity, from);
         for (var k = 0; k <= most; k++)
         {
             var (i, further) = (from + (way * k), from + (way * (k + window)));
-            if (i < 0 || i >= side.Length) break;
-            if (side[i] < least) (least, leastAt) = (side[i], i);
             if (further < 0 || further >= side.Length) break;
-            if (side[i] - side[further] <= Undisturbed * window * step) return (i, Math.Max(side[i], 0.1));
+            var widening = (side[i] - side[further]) / (window * step);
+            if (widening < least) (least, calmest) = (widening, i);
+            if (widening <= Undisturbed) break;
         }
 
-        return (leastAt, Math.Max(least, 0.1));
+        return (calmest, Math.Max(side[calmest], 0.1));
     }
 
     private static double Read(double[] side, double part)
@@ -491,9 +489,6 @@ internal sealed class StrokeRungs
         var i = Math.Min((int)place, side.Length - 2);
         return side[i] + ((side[i + 1] - side[i]) * (place - i));
     }
-
-    /// <summary>On a narrow stroke throws lie slanted and cover more: there they may lie farther apart.</summary>
-    private static double SpacingOn(double width, double spacing) => spacing * (1 + (NarrowSpacing * Math.Clamp((WideEnough - width) / (WideEnough - Limits.NarrowestSatin / 2), 0, 1)));
 
     private List<Rung> Throw(double spacing)
     {
@@ -511,10 +506,16 @@ internal sealed class StrokeRungs
             var on = DirectionAt(at + 0.1);
             var bend = Math.Asin(Math.Clamp(direction.Cross(on), -1, 1)) / 0.1;
             var outer = bend > 0 ? rung.Middle.DistanceTo(rung.Left) : rung.Middle.DistanceTo(rung.Right);
-            at += Math.Max(SpacingOn(rung.Width, spacing) / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / MostAtEdge), 0.06);
+            at += Math.Max(spacing / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / MostAtEdge), 0.06);
         }
 
-        if (rungs.Count > 0 && !Closed && last - rungs[^1].At > 0.05) rungs.Add(RungAt(last, DirectionAt(last)));
+        if (!Closed)
+        {
+            // The last lies at the very end; one shortly before it would only crowd it.
+            if (rungs.Count > 1 && last - rungs[^1].At < 0.55 * spacing) rungs.RemoveAt(rungs.Count - 1);
+            rungs.Add(RungAt(last, DirectionAt(last)));
+        }
+
         return rungs;
     }
 
@@ -533,9 +534,8 @@ internal sealed class StrokeRungs
     private List<Rung> Cut(List<Rung> rungs)
     {
         var last = rungs.Count == 0 ? 0 : rungs[^1].At;
-        foreach (var (mitre, end) in new[] { (Source.Start.Mitre, 0.0), (Source.End.Mitre, last) })
+        foreach (var (m, end) in Source.Start.Mitres.Select(m => (m, 0.0)).Concat(Source.End.Mitres.Select(m => (m, last))))
         {
-            if (mitre is not { } m) continue;
             var cut = new List<Rung>(rungs.Count);
             foreach (var r in rungs)
             {

@@ -19,7 +19,7 @@ public sealed record SatinStyle(double SpacingMm = Limits.SatinSpacing, double C
 internal static class SatinThrows
 {
     // Where the needle would fall closer than this part of the spacing to one of so many before, a throw stops short of the inner edge, after one of these parts of its length.
-    private const double Crowded = 0.55;
+    private const double Crowded = 0.65;
     private const int Remembered = 8;
     private static readonly double[] Reaches = [1, 0.86, 0.74, 0.63, 0.53];
 

@@ -4,16 +4,16 @@ namespace EvenThimble.Core.Digitizing.Satin;
 
 /// <summary>How one end of a stroke meets the rest of its area.</summary>
 /// <param name="Other">The stroke that it tucks under or is mitred with; -1 when there is none.</param>
-/// <param name="Mitre">The line at which both are cut, where they meet in a corner; null where it tucks under.</param>
+/// <param name="Mitres">The lines at which it and its neighbours are cut, where they meet in a corner or, as the points of a star, in one place; none where it tucks under.</param>
 /// <param name="Reach">How far beyond the last point of the middle line the junction reaches that it ends in, mm; 0 where it ends in none.</param>
 /// <param name="Opens">The sides on which the outline opens in that junction.</param>
-internal readonly record struct StrokeEnd(int Other, Mitre? Mitre = null, double Reach = 0, Sides Opens = Sides.None)
+internal sealed record StrokeEnd(int Other, IReadOnlyList<Mitre> Mitres, double Reach = 0, Sides Opens = Sides.None)
 {
-    public static readonly StrokeEnd Free = new(-1);
+    public static readonly StrokeEnd Free = new(-1, []);
 
     public bool IsFree => Other < 0;
 
-    public bool Tucks => Other >= 0 && Mitre is null;
+    public bool Tucks => Other >= 0 && Mitres.Count == 0;
 }
 
 /// <summary>Sides of a stroke, seen along it.</summary>

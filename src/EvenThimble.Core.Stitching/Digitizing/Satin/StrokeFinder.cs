@@ -16,9 +16,8 @@ internal sealed class StrokeFinder
     // Up to this turn a corner is mitred; a sharper one is capped. Degrees.
     private const double MostMitred = 112;
 
-    // Of a star of five or more arms only such run through as hardly turn.
+    // So many arms that meet in one place are a star.
     private const int Many = 5;
-    private const double MostTurnOfMany = 15;
 
     // Before a junction the axis veers over this part of the mouth; at least the rest of an arm is left.
     private const double Veering = 0.6;
@@ -61,11 +60,12 @@ internal sealed class StrokeFinder
 
         var through = new Dictionary<int, int>();
         var owner = new int[clusters.Count];
-        var mitres = new Dictionary<int, (int Other, Mitre Mitre)>();
+        var mitres = new Dictionary<int, (int Other, Mitre[] Mitres)>();
         var corners = new List<(int Cluster, Point Pivot)>();
         for (var c = 0; c < clusters.Count; c++)
         {
             if (ends[c].Count == 2 && _axis.TurnOf(ends[c][0], ends[c][1]) > ChordalAxis.SharpBend && _axis.PivotOf(c, ends[c][0], ends[c][1]) is { } pivot) corners.Add((c, pivot));
+            else if (ends[c].Count >= Many && ends[c].DistinctBy(e => e / 2).Count() == ends[c].Count) owner[c] = Star(c, ends[c], mitres);
             else owner[c] = RunThrough(ends[c], through);
         }
 
@@ -119,11 +119,11 @@ internal sealed class StrokeFinder
                 var reach = _axis.ReachOf(cluster, last, _axis.Direction(end) * -1);
                 var ahead = _axis.Direction(end) * (atStart ? 1 : -1);
                 var opens = Open(ahead, ends[cluster].Where(e => e != end));
-                if (mitres.TryGetValue(end, out var mitre)) return new(strokeOf[mitre.Other / 2], mitre.Mitre, reach, opens);
+                if (mitres.TryGetValue(end, out var mitre)) return new(strokeOf[mitre.Other / 2], mitre.Mitres, reach, opens);
                 var on = strokeOf[owner[cluster] / 2];
 
                 // The taker of a junction ends free, on ground of its own.
-                return on == number && owner[cluster] == end ? new(-1, null, reach, opens) : new(on, null, reach, Sides.Left | Sides.Right);
+                return on == number && owner[cluster] == end ? new(-1, [], reach, opens) : new(on, [], reach, Sides.Left | Sides.Right);
             }
         }
     }
@@ -224,7 +224,7 @@ internal sealed class StrokeFinder
     /// Two arms meet in a corner. Strokes of one sort are mitred where the turn allows; else one runs to the edge and the other tucks under it: the straight one before the bent one,
     /// as a stem before a bowl, and of two such the longer. Its end is returned (-1: both).
     /// </summary>
-    private int Corner(Point pivot, List<int> ends, Dictionary<int, (int Other, Mitre Mitre)> mitres, Dictionary<int, int> through)
+    private int Corner(Point pivot, List<int> ends, Dictionary<int, (int Other, Mitre[] Mitres)> mitres, Dictionary<int, int> through)
     {
         var (one, two) = (WholeOf(ends[0], through), WholeOf(ends[1], through));
         var alike = one.IsStraight == two.IsStraight && Math.Max(one.Length, two.Length) < MostUnlike * Math.Min(one.Length, two.Length);
@@ -233,9 +233,28 @@ internal sealed class StrokeFinder
         var (a, b) = (_axis.Direction(ends[0]), _axis.Direction(ends[1]));
         var across = (a + b).Unit().Normal();
         if (across.Dot(a) < 0) across *= -1;
-        mitres[ends[0]] = (ends[1], new(pivot, across));
-        mitres[ends[1]] = (ends[0], new(pivot, across * -1));
+        mitres[ends[0]] = (ends[1], [new(pivot, across)]);
+        mitres[ends[1]] = (ends[0], [new(pivot, across * -1)]);
         return -1;
+    }
+
+    /// <summary>Where many arms meet, as in a star, each is sewn to the middle, cut from its neighbours half way between them.</summary>
+    private int Star(int cluster, List<int> ends, Dictionary<int, (int Other, Mitre[] Mitres)> mitres)
+    {
+        var around = ends.Select(e => (End: e, Out: _axis.Direction(e))).OrderBy(e => Math.Atan2(e.Out.Y, e.Out.X)).ToList();
+        var mouths = ends.ConvertAll(_axis.MouthAt);
+        var middle = mouths.Aggregate(Point.Zero, (sum, p) => sum + p) / mouths.Count;
+        for (var i = 0; i < around.Count; i++)
+        {
+            var (end, own) = around[i];
+            var (before, after) = (around[(i + around.Count - 1) % around.Count], around[(i + 1) % around.Count]);
+            mitres[end] = (after.End, [Between(own, before.Out), Between(own, after.Out)]);
+        }
+
+        return -1;
+
+        // Of length one across the line half way, to the own side.
+        Mitre Between(Point own, Point other) => new(middle, (own - other).Unit() is var aside && aside != Point.Zero ? aside : own);
     }
 
     /// <summary>Of the whole stroke that begins at the end of an arm: its length (mm), and whether it is straight.</summary>
@@ -258,9 +277,7 @@ internal sealed class StrokeFinder
     private int RunThrough(List<int> ends, Dictionary<int, int> through)
     {
         if (ends.Count == 0) return -1;
-
-        // Where many meet, as in a star, none runs through: each is sewn to the middle.
-        var (best, bestTurn) = ((A: -1, B: -1), ends.Count >= Many ? MostTurnOfMany : MostTurn);
+        var (best, bestTurn) = ((A: -1, B: -1), MostTurn);
         for (var i = 0; i < ends.Count; i++)
         {
             for (var j = i + 1; j < ends.Count; j++)
