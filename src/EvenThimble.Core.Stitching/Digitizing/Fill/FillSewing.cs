@@ -1,7 +1,9 @@
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing.Lines;
+using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Fill;
 
@@ -10,6 +12,10 @@ public static class FillSewing
 {
     // The thread of the edge line lies just inside the edge: rows that end there find a firm edge, and rows along it leave no slit.
     private const double EdgeLineInset = Limits.ThreadWidth / 2;
+
+    // Stitches from this length on are looked at, and may lie this far outside, mm.
+    private const double LeastLooked = 1.0;
+    private const double MostOutside = 0.3;
     private const double LightInset = 0.7;
     private const double LightSpacing = 2.8;
     private const double LightStitch = 3.4;
@@ -44,7 +50,35 @@ public static class FillSewing
         }
 
         Append(run, fill.Of(ways, run.Count > 0 ? run[^1] : start, end));
-        return run;
+        return Inside(run, area, ways, fill.Angle);
+    }
+
+    /// <summary>
+    /// No stitch across open ground: where the coarse rows of an underlay fall apart in a thin place, or a step leads past a corner, the needle goes by a way inside instead. Rows keep to the area
+    /// by themselves and are not looked at.
+    /// </summary>
+    private static List<Point> Inside(List<Point> run, Area area, RowSections ways, double angle)
+    {
+        var (walls, along) = (Walls.Of(area), new Point(1, 0).Turned(angle, Point.Zero));
+        var inside = new List<Point>(run.Count);
+        foreach (var p in run)
+        {
+            WorkBudget.Current.Spend();
+            if (inside.Count > 0 && Strays(inside[^1], p)) Append(inside, RunLine.Along(ways.Way(inside[^1], p)));
+            else inside.Add(p);
+        }
+
+        return inside;
+
+        bool Strays(Point a, Point b)
+        {
+            var (step, length) = ((b - a).Unit(), a.DistanceTo(b));
+            if (length < LeastLooked || Math.Abs(step.Dot(along)) > 0.99) return false;
+            for (var t = 0.2; t < 0.9; t += 0.2)
+                if (a.Toward(b, t) is var place && walls.Leave(place, step) is null && area.DistanceTo(place) > MostOutside)
+                    return true;
+            return false;
+        }
     }
 
     private static void Edge(List<Point> run, RowSections ways, Area area)

@@ -102,6 +102,9 @@ internal sealed class ChordalAxis
         return line.Count > 1 ? (line[^1] - line[0]).Unit() : (line[0] - a.Toward(b, 0.5)).Unit();
     }
 
+    /// <summary>The cluster at an end of an arm; below 0 at a free end.</summary>
+    public int ClusterAt(int end) => end % 2 == 0 ? Arms[end / 2].From : Arms[end / 2].To;
+
     /// <summary>The chord by which an arm leaves its junction, mm.</summary>
     public double MouthOf(int end) => Mouth(end) is var (a, b) ? a.DistanceTo(b) : 0;
 

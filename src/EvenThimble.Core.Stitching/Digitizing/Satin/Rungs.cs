@@ -27,7 +27,10 @@ internal sealed class StrokeRungs
     // A free end is taken on straight from so many half widths before the end that was found, or more where only there the line is steady (degrees).
     private const double Veering = 0.8;
     private const double MostVeering = 3.2;
-    private const double Steady = 10;
+    private const double Steady = 4;
+
+    // Along the bisector of a corner the axis is straight too, but there is less and less room: at least this part of half the width is wanted.
+    private const double StillWide = 0.85;
 
     // The way over which rungs turn into a cut, in widths a radian; less and they would cross.
     private const double TurningWay = 1.1;
@@ -39,8 +42,8 @@ internal sealed class StrokeRungs
     // An end follows the edge when it turns by no more than this to do so, degrees.
     private const double MostFromEdge = 40;
 
-    // Before a junction a stroke counts as undisturbed where it becomes wider by less than so much for each mm; that is looked for over so many half widths.
-    private const double Undisturbed = 0.3;
+    // Before a junction a side counts as undisturbed where it widens by hardly more (so much for each mm) than a little farther off; that is looked for over so many half widths.
+    private const double Undisturbed = 0.2;
     private const double MostDisturbed = 3.0;
 
     // So many widths of a stroke before a junction may have to tuck under what it joins.
@@ -396,13 +399,16 @@ internal sealed class StrokeRungs
             if (line.Length - more < 4) break;
             var kept = line[..^cut];
             var ahead = Tangent(kept);
-            if (ahead.Dot(Tangent(line[..^more])) < Math.Cos(Steady * Math.PI / 180)) continue;
+            if (ahead.Dot(Tangent(line[..^more])) < Math.Cos(Steady * Math.PI / 180) || Room(kept[^1]) < StillWide * _half) continue;
             if ((_walls.Leave(kept[^1], ahead) ?? 0) > 0.7 * cut * Step) return kept;
         }
 
         var usual = (int)(Veering * _half / Step);
         return line.Length > 2.5 * usual ? line[..^usual] : line;
     }
+
+    /// <summary>How far the nearest wall is, looked for in sixteen directions, mm.</summary>
+    private double Room(Point place) => Enumerable.Range(0, 16).Min(i => _walls.Leave(place, new Point(1, 0).Turned(i * 22.5, Point.Zero)) ?? 0);
 
     private static Point[] Onwards(Point[] line, Point direction, double by)
     {
@@ -464,20 +470,20 @@ internal sealed class StrokeRungs
         }
     }
 
-    /// <summary>Where a side is undisturbed, from a place on away from a junction.</summary>
+    /// <summary>Where a side is undisturbed, from a place on away from a junction: there it goes on as it does farther off, be that even or widening.</summary>
     private (int Index, double Reach) Calm(double[] side, int from, int way)
     {
         var step = Length / (side.Length - 1);
-        var (window, most) = (Math.Max(2, (int)(0.7 * _half / step)), (int)(MostDisturbed * _half / step));
+        var (window, most) = (Math.Max(2, (int)(0.5 * _half / step)), (int)(MostDisturbed * _half / step));
         from = Math.Clamp(from, 0, side.Length - 1);
         var (least, calmest) = (double.PositiveInfinity, from);
         for (var k = 0; k <= most; k++)
         {
-            var (i, further) = (from + (way * k), from + (way * (k + window)));
-            if (further < 0 || further >= side.Length) break;
-            var widening = (side[i] - side[further]) / (window * step);
-            if (widening < least) (least, calmest) = (widening, i);
-            if (widening <= Undisturbed) break;
+            var (i, further, farthest) = (from + (way * k), from + (way * (k + window)), from + (way * (k + (2 * window))));
+            if (farthest < 0 || farthest >= side.Length) break;
+            var opening = (side[i] - (2 * side[further]) + side[farthest]) / (window * step);
+            if (opening < least) (least, calmest) = (opening, i);
+            if (opening <= Undisturbed) break;
         }
 
         return (calmest, Math.Max(side[calmest], 0.1));

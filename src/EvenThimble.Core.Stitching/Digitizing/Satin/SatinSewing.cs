@@ -70,7 +70,7 @@ public static class SatinSewing
         {
             var (root, at) = Root(end, start);
             if (start is { } s) _run.Add(s);
-            Patches();
+            Patches(_strokes[root].PointAt(at));
             var (first, length) = (at, _strokes[root].Length);
             if (start is null && _run.Count == 0 && length > 4 * TieApart) first = at + (at < length / 2 ? TieApart : -TieApart);
             Go(_strokes[root].PointAt(first));
@@ -89,17 +89,19 @@ public static class SatinSewing
             return _run;
         }
 
-        /// <summary>Fills what no throw reaches, before all else.</summary>
-        private void Patches()
+        /// <summary>Fills what no throw reaches, before all else: each patch ends where the next is near, for what is sewn across it shows.</summary>
+        private void Patches(Point then)
         {
             var left = Leftovers.Of(_area, _strokes).ToList();
-            while (left.Count > 0)
+            var next = left.Count == 0 ? null : left.MinBy(p => p.DistanceTo(_run.Count == 0 ? p.InnerPlace : _run[^1]));
+            while (next is { } patch)
             {
-                var next = _run.Count == 0 ? left[0] : left.MinBy(p => p.Corners.Min(c => _run[^1].DistanceTo(c)))!;
-                left.Remove(next);
-                var nearest = next.Corners.MinBy(p => _run.Count == 0 ? 0 : p.DistanceTo(_run[^1]));
+                left.Remove(patch);
+                var nearest = patch.Corners.MinBy(p => _run.Count == 0 ? 0 : p.DistanceTo(_run[^1]));
+                next = left.MinBy(p => p.DistanceTo(patch.InnerPlace));
+                var goal = next?.InnerPlace ?? then;
                 Go(nearest);
-                FillSewing.Append(_run, FillSewing.Sew(next, new RowFill(PatchAngle) { SpacingMm = _style.SpacingMm, CompensationMm = _style.CompensationMm }, [], nearest));
+                FillSewing.Append(_run, FillSewing.Sew(patch, new RowFill(PatchAngle) { SpacingMm = _style.SpacingMm, CompensationMm = _style.CompensationMm }, [], nearest, patch.Corners.MinBy(goal.DistanceTo)));
             }
         }
 

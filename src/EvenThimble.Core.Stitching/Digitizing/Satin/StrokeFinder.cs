@@ -23,6 +23,9 @@ internal sealed class StrokeFinder
     private const double Veering = 0.6;
     private const double MostLeft = 0.35;
 
+    // In a corner an arm goes on beyond the other arm's edge by hardly more than the other's width.
+    private const double MostBeyond = 1.45;
+
     // An arm leaves a stroke on one side when the sine of its angle is more than this.
     private const double Oblique = 0.2;
 
@@ -113,7 +116,7 @@ internal sealed class StrokeFinder
 
             StrokeEnd EndOf(int end, bool atStart)
             {
-                var cluster = ClusterAt(end);
+                var cluster = _axis.ClusterAt(end);
                 if (cluster < 0) return StrokeEnd.Free;
                 var last = atStart ? middle[0] : middle[^1];
                 var reach = _axis.ReachOf(cluster, last, _axis.Direction(end) * -1);
@@ -128,8 +131,6 @@ internal sealed class StrokeFinder
         }
     }
 
-    private int ClusterAt(int end) => end % 2 == 0 ? _axis.Arms[end / 2].From : _axis.Arms[end / 2].To;
-
     /// <summary>The middle of a chain of arms. Near a junction the axis veers to its middle: the line leaves it before, and goes on straight or in an even bend to the next arm.</summary>
     private (List<Point> Middle, List<Crossing> Crossings) MiddleOf(List<int> chain, bool closed, Func<int, List<int>> endsAt)
     {
@@ -143,12 +144,12 @@ internal sealed class StrokeFinder
             middle.AddRange(line);
         }
 
-        if (closed && middle.Count > 1 && ClusterAt(chain[0]) >= 0) Pass(LeftAlone(chain[0]), chain[^1] ^ 1, chain[0]);
+        if (closed && middle.Count > 1 && _axis.ClusterAt(chain[0]) >= 0) Pass(LeftAlone(chain[0]), chain[^1] ^ 1, chain[0]);
         return (middle, crossings);
 
         void Pass(List<Point> next, int arriving, int leaving)
         {
-            var opens = Open((_axis.Direction(leaving) - _axis.Direction(arriving)).Unit(), endsAt(ClusterAt(leaving)).Where(e => e != arriving && e != leaving));
+            var opens = Open((_axis.Direction(leaving) - _axis.Direction(arriving)).Unit(), endsAt(_axis.ClusterAt(leaving)).Where(e => e != arriving && e != leaving));
             var bridge = Bridge(middle, next);
             var from = length;
             length += Polylines.Length([middle[^1], .. bridge, next[0]]);
@@ -176,8 +177,8 @@ internal sealed class StrokeFinder
         var line = _axis.MiddleLine(_axis.Arms[entered / 2]);
         if (entered % 2 == 1) line.Reverse();
         var most = Polylines.Length(line) * MostLeft;
-        if (ClusterAt(entered) >= 0) line = Shortened(line, Math.Min(most, Veering * _axis.MouthOf(entered)));
-        if (ClusterAt(entered ^ 1) < 0) return line;
+        if (_axis.ClusterAt(entered) >= 0) line = Shortened(line, Math.Min(most, Veering * _axis.MouthOf(entered)));
+        if (_axis.ClusterAt(entered ^ 1) < 0) return line;
         line.Reverse();
         line = Shortened(line, Math.Min(most, Veering * _axis.MouthOf(entered ^ 1)));
         line.Reverse();
@@ -227,6 +228,10 @@ internal sealed class StrokeFinder
     private int Corner(Point pivot, List<int> ends, Dictionary<int, (int Other, Mitre[] Mitres)> mitres, Dictionary<int, int> through)
     {
         var (one, two) = (WholeOf(ends[0], through), WholeOf(ends[1], through));
+
+        // One that goes on far beyond the other, as a stem with a foot, is no side of a corner.
+        var (onwards, aside) = (Beyond(ends[0], ends[1]), Beyond(ends[1], ends[0]));
+        if (Math.Max(onwards, aside) > MostBeyond) return onwards > aside ? ends[0] : ends[1];
         var alike = one.IsStraight == two.IsStraight && Math.Max(one.Length, two.Length) < MostUnlike * Math.Min(one.Length, two.Length);
         if (!alike || _axis.TurnOf(ends[0], ends[1]) > MostMitred || ends[0] / 2 == ends[1] / 2)
             return one.IsStraight != two.IsStraight ? (one.IsStraight ? ends[0] : ends[1]) : one.Length >= two.Length ? ends[0] : ends[1];
@@ -237,6 +242,9 @@ internal sealed class StrokeFinder
         mitres[ends[1]] = (ends[0], [new(pivot, across * -1)]);
         return -1;
     }
+
+    /// <summary>How far the area goes on beyond an arm that ends at another, in widths of the other.</summary>
+    private double Beyond(int end, int other) => _axis.ReachOf(_axis.ClusterAt(end), _axis.MouthAt(end), _axis.Direction(end) * -1) / Math.Max(_axis.MouthOf(other), 1e-6);
 
     /// <summary>Where many arms meet, as in a star, each is sewn to the middle, cut from its neighbours half way between them.</summary>
     private int Star(int cluster, List<int> ends, Dictionary<int, (int Other, Mitre[] Mitres)> mitres)

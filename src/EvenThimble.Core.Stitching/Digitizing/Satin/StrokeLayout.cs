@@ -19,7 +19,7 @@ internal sealed record StrokeLayout(List<StrokeRungs> Strokes, Walls Outline)
     public static StrokeLayout Of(Area area, double spacing)
     {
         var strokes = StrokeFinder.Find(area);
-        var (outline, terminals) = (new Walls(EdgesOf(area)), new Terminals(area));
+        var (outline, terminals) = (Walls.Of(area), new Terminals(area));
         var laid = strokes.ConvertAll(s => StrokeRungs.Of(s, outline, terminals, spacing));
         if (strokes.Exists(s => s.Start.Tucks || s.End.Tucks))
         {
@@ -32,12 +32,6 @@ internal sealed record StrokeLayout(List<StrokeRungs> Strokes, Walls Outline)
     }
 
     private static double TuckUnder(StrokeRungs stroke) => Math.Clamp(stroke.Width * TuckOfWidth, LeastTuck, MostTuck);
-
-    /// <summary>The edges of an area, clockwise about it as seen on the screen: holes run the other way.</summary>
-    private static List<(Point A, Point B)> EdgesOf(Area area) =>
-        [.. area.Rings.SelectMany((ring, i) => Edges(OutlineCorners.IsClockwise(ring) == (i == 0) ? ring : [.. ring.AsEnumerable().Reverse()]))];
-
-    private static IEnumerable<(Point A, Point B)> Edges(Point[] ring) => ring.Select((p, i) => (p, ring[(i + 1) % ring.Length]));
 
     /// <summary>Each stroke after those that it tucks under; where they tuck under each other, the one with fewer such ends first, then the longer.</summary>
     private static IEnumerable<int> OwnersFirst(List<Stroke> strokes, List<StrokeRungs> laid)

@@ -1,4 +1,5 @@
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
@@ -41,6 +42,10 @@ internal sealed class Walls
 
     public Box Bounds { get; }
 
+    /// <summary>The edges of an area, clockwise about it as seen on the screen: those of holes run the other way.</summary>
+    public static Walls Of(Area area) =>
+        new([.. area.Rings.SelectMany((ring, i) => Edges(OutlineCorners.IsClockwise(ring) == (i == 0) ? ring : [.. ring.AsEnumerable().Reverse()]))]);
+
     /// <summary>Distance (mm) from a place to the first wall in a direction of length one; null when there is none.</summary>
     public double? Hit(Point from, Point direction) => Meet(from, direction)?.Distance;
 
@@ -78,6 +83,8 @@ internal sealed class Walls
             else (y, nextY) = (y + stepY, nextY + deltaY);
         }
     }
+
+    private static IEnumerable<(Point A, Point B)> Edges(Point[] ring) => ring.Select((p, i) => (p, ring[(i + 1) % ring.Length]));
 
     private static double? Meets(Point from, Point direction, (Point A, Point B) wall)
     {
