@@ -15,7 +15,7 @@ namespace EvenThimble.Core.Shapes;
 internal static class AreaOfOutlines
 {
     /// <summary>What is thinner than this cannot be stitched and is left out, mm.</summary>
-    private const double Thinnest = 0.06;
+    private const double Thinnest = 0.03;
     private const int NoisyPoints = 400;
     private const double NoisyLength = 1.3;
     private const double Teeth = 0.2;

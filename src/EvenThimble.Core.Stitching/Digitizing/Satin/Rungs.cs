@@ -33,8 +33,9 @@ internal sealed class StrokeRungs
     private const double StillWide = 0.85;
 
     // The way over which rungs turn into a cut, in widths a radian; less and they would cross.
-    private const double TurningWay = 1.1;
-    private const double LeastSlant = 3 * Math.PI / 180;
+    private const double TurningWay = 0.9;
+    private const double LeastSlant = 0.3 * Math.PI / 180;
+    private const int MovedAtEnd = 4;
 
     // At the outer edge of a bend throws may lie this much farther apart than the spacing.
     private const double MostAtEdge = 1.15;
@@ -372,7 +373,7 @@ internal sealed class StrokeRungs
             var by = (left - from).Cross(across) / ahead.Cross(across);
             if (by > InsideEnd && by < wall + _half)
             {
-                var cut = Math.Abs(slant) < LeastSlant ? default : (slant, Math.Min((TurningWay * Math.Abs(slant) * Width) + 0.3, 0.45 * Polylines.Length(line)));
+                var cut = Math.Abs(slant) < LeastSlant ? default : (slant, Math.Min((TurningWay * Math.Abs(slant) * Width) + 0.2, 0.45 * Polylines.Length(line)));
                 return (Onwards(kept, ahead, Math.Min(by, wall) - InsideEnd), cut, end.Reach > 0 ? by : 0);
             }
         }
@@ -515,11 +516,14 @@ internal sealed class StrokeRungs
             at += Math.Max(spacing / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / MostAtEdge), 0.06);
         }
 
+        // The last lies at the very end; a few before it are moved so that none is crowded and no gap opens.
         if (!Closed)
         {
-            // The last lies at the very end; one shortly before it would only crowd it.
-            if (rungs.Count > 1 && last - rungs[^1].At < 0.55 * spacing) rungs.RemoveAt(rungs.Count - 1);
-            rungs.Add(RungAt(last, DirectionAt(last)));
+            var kept = Math.Max(1, rungs.Count - MovedAtEnd);
+            var (from, count) = (rungs[kept - 1].At, rungs.Count - kept);
+            var pieces = Math.Max(1, count + (last - rungs[^1].At > 0.5 * spacing ? 1 : 0));
+            rungs.RemoveRange(kept, count);
+            for (var k = 1; k <= pieces; k++) rungs.Add(RungAt(from + ((last - from) * k / pieces), DirectionAt(from + ((last - from) * k / pieces))));
         }
 
         return rungs;

@@ -61,6 +61,7 @@ internal static class SatinThrows
             Throw(run, right, (2 * i) + 1, style.LongestThrow);
         }
 
+        if (passed.Count > 0) Throw(run, passed[^1], 0, style.LongestThrow);
         return before;
     }
 
