@@ -4,8 +4,8 @@ using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
-/// <summary>A place where a stroke is thrown across, from edge to edge, and how far along the stroke it lies (mm).</summary>
-internal readonly record struct Rung(double At, Point Left, Point Right, Point Middle)
+/// <summary>A place where a stroke is thrown across, from edge to edge, and how far along the stroke it lies (mm). At tucked sides it ends under another stroke.</summary>
+internal readonly record struct Rung(double At, Point Left, Point Right, Point Middle, Sides Tucked = Sides.None)
 {
     public double Width => Left.DistanceTo(Right);
 }
@@ -236,7 +236,8 @@ internal sealed class StrokeRungs
         if (best.Count == pieces + 1) return rung;
         if ((best.Count - 1) * rung.Width / pieces < Limits.ShortestStitch) return null;
         var (l, r) = (rung.Left.Toward(rung.Right, best.From / (double)pieces), rung.Left.Toward(rung.Right, (best.From + best.Count - 1) / (double)pieces));
-        return rung with { Left = l, Right = r, Middle = l.Toward(r, 0.5) };
+        var tucked = (best.From > 0 ? Sides.Left : Sides.None) | (best.From + best.Count <= pieces ? Sides.Right : Sides.None);
+        return rung with { Left = l, Right = r, Middle = l.Toward(r, 0.5), Tucked = tucked };
     }
 
     /// <summary>Whether a rung goes on from another: they face each other, and do not lie at different sides of something.</summary>

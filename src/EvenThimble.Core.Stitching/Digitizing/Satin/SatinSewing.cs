@@ -72,7 +72,7 @@ public static class SatinSewing
             if (start is { } s) _run.Add(s);
             Patches(_strokes[root].PointAt(at));
             var (first, length) = (at, _strokes[root].Length);
-            if (start is null && _run.Count == 0 && length > 4 * TieApart) first = at + (at < length / 2 ? TieApart : -TieApart);
+            if (start is null && _run.Count == 0) first = at + (Math.Min(TieApart, length / 4) * (at < length / 2 ? 1 : -1));
             Go(_strokes[root].PointAt(first));
             if (_run.Count == 0) _run.Add(_strokes[root].PointAt(first));
             Visit(root, at, first);

@@ -41,7 +41,10 @@ internal static class SatinThrows
         {
             var (left, right) = (rungs[i].Left, rungs[i].Right);
             var across = (right - left).Unit() * style.CompensationMm;
-            (left, right) = (left - across, right + across);
+
+            // What lies under another stroke is not seen, and needs no more than that.
+            if (!rungs[i].Tucked.HasFlag(Sides.Left)) left -= across;
+            if (!rungs[i].Tucked.HasFlag(Sides.Right)) right += across;
             before = run.Count;
             if (left.DistanceTo(right) < Narrowest)
             {

@@ -12,7 +12,7 @@ internal sealed record StrokeLayout(List<StrokeRungs> Strokes, Walls Outline)
 {
     // By how much a stroke tucks under another: a part of its width, at least and at most, mm.
     private const double TuckOfWidth = 0.15;
-    private const double LeastTuck = 0.35;
+    private const double LeastTuck = 0.28;
     private const double MostTuck = 0.6;
 
     /// <summary>The strokes of an area with their rungs, <paramref name="spacing"/> mm apart.</summary>
