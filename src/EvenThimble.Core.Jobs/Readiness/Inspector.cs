@@ -11,6 +11,11 @@ namespace EvenThimble.Core.Readiness;
 /// <summary>Looks a job over before it is sewn.</summary>
 public static class Inspector
 {
+    // Layers that cloth bears, and that it certainly does not, over more than so many mm² in one place.
+    private const int MostLayers = 4;
+    private const int FarTooManyLayers = 6;
+    private const int MostDenseMm = 2;
+
     /// <summary>All findings for the job's own machine and hoop, the most serious first.</summary>
     /// <param name="job">The job.</param>
     /// <param name="plan">Its plan.</param>
@@ -27,7 +32,7 @@ public static class Inspector
             .. new[]
                 {
                     FitAdvisor.Check(job, plan, machine, field, machines), TooManyStitches(plan, machine, machines), TooManyChanges(plan, machine),
-                    TooManyThreads(plan, machine), LongStitches(plan, machine), Name(job, machine), HiddenParts(job),
+                    TooManyThreads(plan, machine), LongStitches(plan, machine), TooDense(plan), Name(job, machine), HiddenParts(job),
                 }
                 .OfType<Finding>()
                 .OrderByDescending(f => f.Level),
@@ -87,6 +92,31 @@ public static class Inspector
         {
             Record = first,
         };
+    }
+
+    /// <summary>Satin or fill with what lies under it is one layer; where more than a few come together, needles break and cloth is cut.</summary>
+    private static Finding? TooDense(SewingPlan plan)
+    {
+        var map = DensityMap.Covers(plan);
+        var dense = map.Over(MostLayers);
+        if (dense.Count == 0 || dense[0].SquareMm <= MostDenseMm) return null;
+        var serious = map.Over(FarTooManyLayers) is [var worst, ..] && worst.SquareMm > MostDenseMm;
+        var places = dense.Count(p => p.SquareMm > MostDenseMm);
+        var (_, column, row) = dense[0];
+        return new("too-dense", serious ? FindingLevel.Trouble : FindingLevel.Attention,
+            $"{(places == 1 ? "In one place" : $"In {Number(places)} places")} more than {(serious ? FarTooManyLayers : MostLayers)} layers of thread lie on each other, the largest {Number(dense[0].SquareMm)} mm².",
+            "The needle may break there and the cloth be cut. Take parts away that lie under others, or thin them out.")
+        {
+            Record = FirstIn(plan, map.Left + column, map.Top + row),
+        };
+    }
+
+    private static int? FirstIn(SewingPlan plan, int x, int y)
+    {
+        for (var i = 0; i < plan.Records.Count; i++)
+            if (plan.Records.Kinds[i] == StitchKind.Stitch && plan.Records.At(i) is var p && (int)Math.Floor(p.X) == x && (int)Math.Floor(p.Y) == y)
+                return i;
+        return null;
     }
 
     private static Finding? Name(Job job, SewingMachineModel machine)

@@ -123,19 +123,19 @@ internal static class AreaOfOutlines
     private static IReadOnlyList<Area> Clean(Plane area)
     {
         // Threads and slits thinner than a hair would tear the area apart where the needle could not tell.
-        var opened = Grown(Grown(area, -Thinnest / 2), Thinnest / 2);
-        var cleaned = opened.NumGeometries == area.NumGeometries && opened.Area > area.Area * 0.995 ? area : opened;
+        var calm = Calmed(area);
+        var opened = Grown(Grown(calm, -Thinnest / 2), Thinnest / 2);
+        return new Region(opened.NumGeometries == calm.NumGeometries && opened.Area > calm.Area * 0.995 ? calm : opened).Areas;
+    }
 
-        // An outline far longer than it is without its smallest teeth is noise; stitches that followed it would pile up.
-        if (cleaned.NumPoints > NoisyPoints)
-        {
-            var thinned = DouglasPeuckerSimplifier.Simplify(cleaned, Teeth / 8);
-            var calm = Grown(Grown(Grown(thinned, Teeth), -2 * Teeth), Teeth);
-            if (thinned.Length > NoisyLength * calm.Length && Math.Abs(calm.Area - area.Area) < 0.05 * area.Area) cleaned = calm;
-            else if (thinned.IsValid) cleaned = thinned;
-        }
-
-        return new Region(cleaned).Areas;
+    /// <summary>An outline far longer than it is without its smallest teeth is noise; stitches that followed it would pile up.</summary>
+    private static Plane Calmed(Plane area)
+    {
+        if (area.NumPoints <= NoisyPoints) return area;
+        var thinned = DouglasPeuckerSimplifier.Simplify(area, Teeth / 8);
+        var calm = Grown(Grown(Grown(thinned, Teeth), -2 * Teeth), Teeth);
+        if (thinned.Length > NoisyLength * calm.Length && Math.Abs(calm.Area - area.Area) < 0.05 * area.Area) return calm;
+        return thinned.IsValid ? thinned : area;
     }
 
     /// <summary>The usual case, rings that neither cross nor touch: shells and holes by how deep they are nested; null in any other.</summary>

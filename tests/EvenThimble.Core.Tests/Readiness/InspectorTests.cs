@@ -31,6 +31,40 @@ public class InspectorTests
     }
 
     [Theory]
+    [InlineData(1, null)]
+    [InlineData(4, null)]
+    [InlineData(6, FindingLevel.Attention)]
+    [InlineData(9, FindingLevel.Trouble)]
+    public void Layers_that_lie_on_each_other_are_told_from_satin_with_its_underlay(int times, FindingLevel? level)
+    {
+        var builder = new StitchBuilder();
+        for (var k = 0; k < times; k++)
+        {
+            builder.Stitch(new(0, 1.5));
+            for (var x = 0.0; x <= 20; x += 2) builder.Stitch(new(x, 1.5));
+            for (var x = 20.0; x >= 0; x -= 0.4)
+            {
+                builder.Stitch(new(x, 0));
+                builder.Stitch(new(x, 3));
+            }
+        }
+
+        var found = Findings(builder).ToList();
+        found.Select(f => (f.Key, (FindingLevel?)f.Level)).ShouldBe(level is null ? [] : [("too-dense", level)]);
+        if (level is not null) found[0].Record.ShouldNotBeNull();
+    }
+
+    [Fact]
+    public void Demo_designs_are_not_too_dense()
+    {
+        foreach (var design in EvenThimble.Scenario.DemoDesigns.All)
+        {
+            var (job, source) = MadeUp.JobOf(design.Draw());
+            Inspector.Inspect(job, Sequencer.Plan(job, source), StandInMachines.Catalogue).Where(f => f.Key == "too-dense").Select(f => f.Says).ShouldBeEmpty(design.Draw().Title);
+        }
+    }
+
+    [Theory]
     [InlineData(150, 100, 0, 0, "turn")]
     [InlineData(100, 150, 40, 0, "centre")]
     public void What_would_fit_turned_or_centred_is_offered_so_and_then_fits(double width, double height, double x, double y, string remedy)
