@@ -24,7 +24,7 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
     private const double TrulyDifferent = 0.12;
 
     // What throws leave bare tells whether a shape is made of strokes at all: at most this part.
-    private const double MostBare = 0.04;
+    private const double MostBare = 0.15;
 
     // What remains when all wide places are taken away is an arm if it reaches this far beyond them, mm; else it is a corner.
     private const double ShortestArm = 5.25;

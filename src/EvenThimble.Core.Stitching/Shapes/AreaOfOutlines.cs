@@ -15,7 +15,8 @@ namespace EvenThimble.Core.Shapes;
 internal static class AreaOfOutlines
 {
     /// <summary>What is thinner than this cannot be stitched and is left out, mm.</summary>
-    private const double Thinnest = 0.03;
+    private const double Thinnest = 0.06;
+    private const double ThinnestHairline = 0.03;
     private const int NoisyPoints = 400;
     private const double NoisyLength = 1.3;
     private const double Teeth = 0.2;
@@ -122,11 +123,16 @@ internal static class AreaOfOutlines
 
     private static IReadOnlyList<Area> Clean(Plane area)
     {
-        // Threads and slits thinner than a hair would tear the area apart where the needle could not tell.
+        // Threads and slits thinner than a hair would tear the area apart where the needle could not tell; of hairlines that are drawn as such only what is thinner still is left out.
         var calm = Calmed(area);
-        var opened = Grown(Grown(calm, -Thinnest / 2), Thinnest / 2);
-        return new Region(opened.NumGeometries == calm.NumGeometries && opened.Area > calm.Area * 0.995 ? calm : opened).Areas;
+        var opened = Opened(calm, Thinnest);
+        if (IsTorn(opened)) opened = Opened(calm, ThinnestHairline);
+        return new Region(!IsTorn(opened) && opened.Area > calm.Area * 0.995 ? calm : opened).Areas;
+
+        bool IsTorn(Plane cleaned) => cleaned.NumGeometries != calm.NumGeometries || cleaned.Area < 0.97 * calm.Area;
     }
+
+    private static Plane Opened(Plane area, double thinnest) => Grown(Grown(area, -thinnest / 2), thinnest / 2);
 
     /// <summary>An outline far longer than it is without its smallest teeth is noise; stitches that followed it would pile up.</summary>
     private static Plane Calmed(Plane area)

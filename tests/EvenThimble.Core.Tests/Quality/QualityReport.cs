@@ -45,24 +45,10 @@ public sealed class QualityReport
             var scale = (Cell - 60) / Math.Max(bounds.Width, bounds.Height);
             canvas.Save();
             canvas.Translate((i % 5 * Cell) + 30, (i / 5 * Cell) + 40);
-            using (var words = new SKPaint { Color = SKColors.Black, IsAntialias = true })
-            using (var font = new SKFont(SKTypeface.Default, 15))
-                canvas.DrawText($"{worst.Key}, {worst.Way.InWords()}, {worst.Found.Coverage.ToString("0.0", CultureInfo.InvariantCulture)} %", 0, -14, SKTextAlign.Left, font, words);
+            ThreadPicture.Write(canvas, $"{worst.Key}, {worst.Way.InWords()}, {worst.Found.Coverage.ToString("0.0", CultureInfo.InvariantCulture)} %", 0, -14);
             canvas.Scale(scale);
             canvas.Translate(-bounds.Left, -bounds.Top);
-            using var bare = new SKPaint { Color = new SKColor(0xE0, 0x6A, 0x6A), IsAntialias = true };
-            canvas.DrawPath(outline, bare);
-            using var thread = new SKPaint { IsAntialias = true, IsStroke = true, StrokeWidth = 0.38f, StrokeCap = SKStrokeCap.Round };
-            foreach (var run in worst.Runs)
-            {
-                for (var k = 1; k < run.Count; k++)
-                {
-                    var shine = Math.Abs(Math.Cos(Math.Atan2(run[k].Y - run[k - 1].Y, run[k].X - run[k - 1].X) + 0.9));
-                    thread.Color = new SKColor((byte)(30 + (40 * shine)), (byte)(55 + (50 * shine)), (byte)(100 + (60 * shine)));
-                    canvas.DrawLine((float)run[k - 1].X, (float)run[k - 1].Y, (float)run[k].X, (float)run[k].Y, thread);
-                }
-            }
-
+            ThreadPicture.Draw(canvas, QualityShapes.All[worst.Key], worst.Runs);
             canvas.Restore();
         }
 

@@ -13,6 +13,8 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 public static class SatinSewing
 {
+    private const double PatchAngle = 45;
+
     /// <summary>The needle points of one connected area.</summary>
     /// <param name="area">One connected area.</param>
     /// <param name="style">How it is thrown.</param>
@@ -21,8 +23,12 @@ public static class SatinSewing
     public static List<Point> Sew(Area area, SatinStyle style, Point? start = null, Point? end = null)
     {
         var layout = StrokeLayout.Of(area, style.SpacingMm);
-        return layout.Strokes.Count == 0 ? [] : new Sewing(area, layout, style).Sew(start, end);
+        return layout.Strokes.Count == 0 ? Filled(area, style, start, end) : new Sewing(area, layout, style).Sew(start, end);
     }
+
+    /// <summary>Rows where no throw reaches.</summary>
+    private static List<Point> Filled(Area area, SatinStyle style, Point? start, Point? end) =>
+        FillSewing.Sew(area, new RowFill(PatchAngle) { SpacingMm = style.SpacingMm, CompensationMm = style.CompensationMm }, [], start, end);
 
     /// <summary>A stroke that joins another one.</summary>
     /// <param name="Other">The stroke at the other side.</param>
@@ -41,7 +47,6 @@ public static class SatinSewing
 
         // The first tie lies this far from the last, so that they do not crowd one place.
         private const double TieApart = 2.0;
-        private const double PatchAngle = 45;
         private const double AtEnd = 1.0;
         private const int MostRoots = 12;
         private readonly Area _area;
@@ -101,7 +106,7 @@ public static class SatinSewing
                 next = left.MinBy(p => p.DistanceTo(patch.InnerPlace));
                 var goal = next?.InnerPlace ?? then;
                 Go(nearest);
-                FillSewing.Append(_run, FillSewing.Sew(patch, new RowFill(PatchAngle) { SpacingMm = _style.SpacingMm, CompensationMm = _style.CompensationMm }, [], nearest, patch.Corners.MinBy(goal.DistanceTo)));
+                FillSewing.Append(_run, Filled(patch, _style, nearest, patch.Corners.MinBy(goal.DistanceTo)));
             }
         }
 

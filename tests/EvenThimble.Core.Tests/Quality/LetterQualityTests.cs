@@ -1,0 +1,89 @@
+using EvenThimble.Core.Craft;
+using SkiaSharp;
+
+namespace EvenThimble.Core.Tests.Quality;
+
+/// <summary>How thread lies on letters: every fifth letter of the four fonts of the tests. Those of other fonts are measured by <c>./even-thimble shots</c>.</summary>
+public sealed class LetterQualityTests
+{
+    private const int EachSo = 5;
+    private static readonly string[] Fonts =
+    [
+        "lora/400Regular/Lora_400Regular.ttf", "oswald/500Medium/Oswald_500Medium.ttf", "pacifico/400Regular/Pacifico_400Regular.ttf", "nunito-sans/700Bold/NunitoSans_700Bold.ttf",
+    ];
+
+    [Theory]
+    [InlineData(15)]
+    [InlineData(30)]
+    public void Letters_in_satin_are_laid_as_a_hand_would(double capitalMm)
+    {
+        var letters = Looked(capitalMm, StitchWay.Satin);
+        foreach (var l in letters)
+        {
+            l.Edge.Coverage.ShouldBeGreaterThan(97, l.Name);
+            l.Edge.Outside.ShouldBeLessThan(2, l.Name);
+            l.Lay.Out.ShouldBeLessThan(ClothProfiles.Cotton.CompensationMm + 0.5, l.Name);
+        }
+
+        letters.Average(l => l.Edge.Coverage).ShouldBeGreaterThan(99.6, "coverage");
+        letters.Average(l => l.Lay.Off).ShouldBeLessThan(10, "off square");
+        Share(letters, l => l.Off > 15).ShouldBeLessThanOrEqualTo(3, "percent of letters off square by more than 15°");
+        letters.Average(l => l.Lay.Turning).ShouldBeLessThan(0.3, "neighbouring throws that turn");
+        letters.Average(l => l.Lay.OverThree).ShouldBeLessThan(capitalMm < 20 ? 13 : 7.5, "percent of the area over three layers");
+        letters.Average(l => l.Lay.OverFour).ShouldBeLessThan(capitalMm < 20 ? 1.6 : 0.9, "percent of the area over four layers");
+        Share(letters, l => l.Stray > 0.6).ShouldBeLessThan(9, "percent of letters with a stray");
+        (100.0 * letters.Sum(l => l.Lay.Missed) / letters.Sum(l => l.Lay.Corners)).ShouldBeLessThan(5, "percent of corners missed");
+    }
+
+    [Theory]
+    [InlineData(5)]
+    [InlineData(8)]
+    public void Small_letters_are_covered_and_kept_to(double capitalMm)
+    {
+        var letters = Looked(capitalMm, StitchWay.Satin);
+        foreach (var l in letters)
+        {
+            l.Edge.Coverage.ShouldBeGreaterThan(capitalMm < 8 ? 90 : 95, l.Name);
+            l.Lay.Out.ShouldBeLessThan(ClothProfiles.Cotton.CompensationMm + 0.5, l.Name);
+        }
+
+        letters.Average(l => l.Edge.Coverage).ShouldBeGreaterThan(99, "coverage");
+        letters.Average(l => l.Lay.Off).ShouldBeLessThan(12, "off square");
+    }
+
+    [Fact]
+    public void A_letter_of_even_strokes_is_of_one_kind()
+    {
+        // Letters up to 30 mm have no stroke wider than satin may be: each is what it is when satin is asked for.
+        using var face = Face(Fonts[3]);
+        foreach (var letter in new[] { "R", "B", "a", "e", "g", "&", "8", "M", "K" })
+        {
+            var outlines = Glyphs.Outlines(face, letter, 30);
+            LetterLook.Sewn(outlines, StitchWay.Automatic).SelectMany(r => r).ShouldBe(LetterLook.Sewn(outlines, StitchWay.Satin).SelectMany(r => r), letter);
+        }
+    }
+
+    [Fact]
+    public void No_thread_of_a_fill_crosses_open_ground()
+    {
+        foreach (var l in Looked(30, StitchWay.Fill)) l.Lay.Out.ShouldBeLessThan(1, l.Name);
+    }
+
+    private static List<LetterLook> Looked(double capitalMm, StitchWay way)
+    {
+        var looked = new List<LetterLook>();
+        foreach (var (file, f) in Fonts.Select((file, f) => (file, f)))
+        {
+            using var face = Face(file);
+            for (var i = f; i < Glyphs.Usual.Length; i += EachSo)
+                if (LetterLook.Of(face, Glyphs.Usual[i].ToString(), capitalMm, way) is { } l)
+                    looked.Add(l);
+        }
+
+        return looked;
+    }
+
+    private static double Share(List<LetterLook> letters, Func<LayMeasure, bool> has) => 100.0 * letters.Count(l => has(l.Lay)) / letters.Count;
+
+    private static SKTypeface Face(string file) => SKTypeface.FromFile(Path.Combine(MadeUp.Repository, "node_modules", "@expo-google-fonts", file)) ?? throw new FileNotFoundException($"The font {file} is missing; run npm ci.");
+}
