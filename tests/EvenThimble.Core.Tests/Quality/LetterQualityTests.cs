@@ -48,7 +48,7 @@ public sealed class LetterQualityTests
         }
 
         letters.Average(l => l.Edge.Coverage).ShouldBeGreaterThan(99, "coverage");
-        letters.Average(l => l.Lay.Off).ShouldBeLessThan(12, "off square");
+        letters.Average(l => l.Lay.Off).ShouldBeLessThan(capitalMm < 8 ? 14 : 12, "off square");
     }
 
     [Fact]
