@@ -15,7 +15,7 @@ public sealed class WorkBudget
 
     private const int StepsBetweenLooks = 2_048;
     private const long MostMemory = 250L << 20;
-    private const long MemoryBetweenLooks = 128L << 20;
+    private const long MemoryBetweenLooks = 48L << 20;
     private static readonly AsyncLocal<WorkBudget?> Flowing = new();
     private static readonly WorkBudget Free = new(TimeSpan.MaxValue, default);
     private readonly TimeSpan _most;
