@@ -75,19 +75,19 @@ public static class SatinSewing
         {
             var (root, at) = Root(end, start);
             if (start is { } s) _run.Add(s);
-            Patches(_strokes[root].PointAt(at));
+            Patches(_strokes[root].Line.PointAt(at));
             var (first, length) = (at, _strokes[root].Length);
             if (start is null && _run.Count == 0) first = at + (Math.Min(TieApart, length / 4) * (at < length / 2 ? 1 : -1));
-            Go(_strokes[root].PointAt(first));
-            if (_run.Count == 0) _run.Add(_strokes[root].PointAt(first));
+            Go(_strokes[root].Line.PointAt(first));
+            if (_run.Count == 0) _run.Add(_strokes[root].Line.PointAt(first));
             Visit(root, at, first);
 
             // Strokes that no joint leads to are reached by a way inside the area.
             for (var i = 0; i < _strokes.Count; i++)
             {
                 if (_sewn[i]) continue;
-                var to = _strokes[i].Nearest(_run[^1]);
-                Go(_strokes[i].PointAt(to));
+                var to = _strokes[i].Line.Nearest(_run[^1]);
+                Go(_strokes[i].Line.PointAt(to));
                 Visit(i, to);
             }
 
@@ -122,7 +122,7 @@ public static class SatinSewing
             // A stroke may come back to itself, as the bow of a loop does: there the ways need no joint.
             if (owner == joining) return;
             if (_joints[joining].Exists(j => j.Other == owner && Math.Abs(j.At - at) < 1)) return;
-            var there = _strokes[owner].Nearest(_strokes[joining].PointAt(at));
+            var there = _strokes[owner].Line.Nearest(_strokes[joining].Line.PointAt(at));
             _joints[joining].Add(new(owner, at, there));
             _joints[owner].Add(new(joining, there, at));
         }
@@ -133,8 +133,8 @@ public static class SatinSewing
             if ((end ?? start) is { } wanted)
             {
                 var best = Enumerable.Range(0, _strokes.Count)
-                    .Select(i => (Stroke: i, At: _strokes[i].Nearest(wanted)))
-                    .MinBy(c => _strokes[c.Stroke].PointAt(c.At).DistanceTo(wanted));
+                    .Select(i => (Stroke: i, At: _strokes[i].Line.Nearest(wanted)))
+                    .MinBy(c => _strokes[c.Stroke].Line.PointAt(c.At).DistanceTo(wanted));
                 var length = _strokes[best.Stroke].Length;
 
                 // From an end it is sewn in one go; where only the start is given it ends at the far end if that costs nothing.
@@ -183,7 +183,7 @@ public static class SatinSewing
             WorkBudget.Current.Spend(_strokes[number].Rungs.Count);
             _sewn[number] = true;
             var stroke = _strokes[number];
-            if (begun is null) To(stroke.PointAt(at));
+            if (begun is null) To(stroke.Line.PointAt(at));
             if (stroke.Closed)
             {
                 Ring(number, at, begun ?? at);
@@ -199,7 +199,7 @@ public static class SatinSewing
             {
                 // From near an end it is sewn from that end.
                 var (from, to) = at <= stroke.Length / 2 ? (0.0, stroke.Length) : (stroke.Length, 0.0);
-                if (begun is null) To(stroke.PointAt(from));
+                if (begun is null) To(stroke.Line.PointAt(from));
                 Side(number, from, to, begun, leaving);
             }
         }
@@ -246,7 +246,7 @@ public static class SatinSewing
             var stroke = _strokes[number];
             if (stroke.Closed) Around(stroke, at, ((joint.At - at) % stroke.Length + stroke.Length) % stroke.Length);
             else Out(stroke, at, joint.At);
-            var here = stroke.PointAt(joint.At);
+            var here = stroke.Line.PointAt(joint.At);
             Visit(joint.Other, joint.AtOther, leaving: here);
             To(here);
             return joint.At;
@@ -254,17 +254,17 @@ public static class SatinSewing
 
         private static bool Between(double at, double from, double to) => at >= Math.Min(from, to) - 1e-6 && at <= Math.Max(from, to) + 1e-6;
 
-        private void Out(StrokeRungs stroke, double from, double to) => Along(stroke.Between(from, to));
+        private void Out(StrokeRungs stroke, double from, double to) => Along(stroke.Line.Between(from, to));
 
         private void Around(StrokeRungs stroke, double from, double by)
         {
             if (by <= 1e-6) return;
             var to = from + by;
-            if (to <= stroke.Length) Along(stroke.Between(from, to));
+            if (to <= stroke.Length) Along(stroke.Line.Between(from, to));
             else
             {
-                var line = stroke.Between(from, stroke.Length);
-                line.AddRange(stroke.Between(0, to - stroke.Length));
+                var line = stroke.Line.Between(from, stroke.Length);
+                line.AddRange(stroke.Line.Between(0, to - stroke.Length));
                 Along(line);
             }
         }
