@@ -23,7 +23,11 @@ internal sealed class ChordalAxis
     public const double SharpBend = 50;
 
     // A branch is a stroke of its own when it reaches farther beyond its mouth than this many mouths; a square corner reaches half a mouth.
-    private const double ShortestStroke = 1.0;
+    private const double ShortestStroke = 0.95;
+
+    // A branch of more than so many chords tapers if they are at its far end less than this part of what they are near its mouth.
+    private const int FewChords = 6;
+    private const double Tapering = 0.7;
 
     // Junctions are one when the centre of the one lies within this part of the other's circle.
     private const double SameJunction = 0.9;
@@ -187,12 +191,28 @@ internal sealed class ChordalAxis
         }
     }
 
+    /// <summary>
+    /// Whether a branch is only a corner: it reaches no farther than its mouth is wide, which at an oblique junction says little; one that does not taper, like a foot, is measured by its own width.
+    /// </summary>
     private bool IsSpur(List<int> branch, int junction)
     {
         var (a, b) = _triangles.EdgeTo(branch[^1], junction);
         var (mouth, width) = (a.Toward(b, 0.5), a.DistanceTo(b));
         var reach = branch.SelectMany(Ground).SelectMany(_triangles.Corners).Max(p => p.DistanceTo(mouth));
+        if (branch.Count > FewChords)
+        {
+            var (far, half, near) = (ChordAt(branch, 0.25), ChordAt(branch, 0.5), ChordAt(branch, 0.75));
+            if (far > Tapering * near && half < width) width = half;
+        }
+
         return reach < Math.Max(ShortestStroke * width, Limits.NarrowestSatin / 2);
+    }
+
+    private double ChordAt(List<int> branch, double part)
+    {
+        var i = (int)(part * (branch.Count - 1));
+        var (a, b) = _triangles.EdgeTo(branch[i], branch[i + 1]);
+        return a.DistanceTo(b);
     }
 
     /// <summary>Junctions that lie within each other's circle, with the way between them; each triangle of a cluster is marked with its number.</summary>
@@ -237,7 +257,7 @@ internal sealed class ChordalAxis
         foreach (var pivot in _triangles.InnerCorners)
         {
             var fan = _triangles.Around(pivot).Where(t => _alive[t]).ToList();
-            if (fan.Count == 0 || fan.Exists(t => _cluster[t] >= 0 || Degree(t) != 2) || BendAbout(_triangles.Points[pivot], fan) < SharpBend) continue;
+            if (fan.Count == 0 || fan.Exists(t => _cluster[t] >= 0 || Degree(t) != 2) || BendAbout(fan) < SharpBend) continue;
             foreach (var t in fan) _cluster[t] = clusters.Count;
             _pivots[clusters.Count] = _triangles.Points[pivot];
             clusters.Add(fan);
@@ -270,8 +290,8 @@ internal sealed class ChordalAxis
         }
     }
 
-    /// <summary>By how much the way turns about a point from before a run of triangles to behind it, looked at over about its width; degrees, 0 where it turns away from the point.</summary>
-    private double BendAbout(Point pivot, List<int> fan)
+    /// <summary>By how much the way turns from before a run of triangles to behind it, looked at over about its width; degrees.</summary>
+    private double BendAbout(List<int> fan)
     {
         var inFan = fan.ToHashSet();
         var directions = new List<Point>();
@@ -290,9 +310,7 @@ internal sealed class ChordalAxis
             directions.Add(place.DistanceTo(mouth) > 0.5 * look ? (place - mouth).Unit() : (_triangles.Centre(at) - mouth).Unit());
         }
 
-        if (directions.Count != 2) return 0;
-        var centre = fan.Aggregate(Point.Zero, (sum, t) => sum + _triangles.Centre(t)) / fan.Count;
-        return (directions[0] + directions[1]).Dot(pivot - centre) < 0 ? 0 : Math.Acos(Math.Clamp(-directions[0].Dot(directions[1]), -1, 1)) * 180 / Math.PI;
+        return directions.Count != 2 ? 0 : Math.Acos(Math.Clamp(-directions[0].Dot(directions[1]), -1, 1)) * 180 / Math.PI;
     }
 
     private (List<int> Way, int End, double Length) ToNextJunction(int from, int first)
