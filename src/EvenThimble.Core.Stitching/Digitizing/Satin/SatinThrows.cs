@@ -48,11 +48,7 @@ internal static class SatinThrows
             before = run.Count;
             if (left.DistanceTo(right) < Narrowest)
             {
-                // Along the middle, in stitches that keep to its bends.
-                var middle = left.Toward(right, 0.5);
-                if (run.Count == 0 || run[^1].DistanceTo(middle) >= NarrowStitch || Strays(run[^1], middle, passed)) Throw(run, passed.Count > 0 && run.Count > 0 && run[^1].DistanceTo(passed[^1]) >= Limits.ShortestStitch ? passed[^1] : middle, 2 * i, style.LongestThrow);
-                if (run[^1] == middle || (passed.Count > 0 && run[^1] == passed[^1])) passed.Clear();
-                passed.Add(middle);
+                AlongMiddle(run, left.Toward(right, 0.5), passed, 2 * i, style.LongestThrow);
                 continue;
             }
 
@@ -66,6 +62,19 @@ internal static class SatinThrows
 
         if (passed.Count > 0) Throw(run, passed[^1], 0, style.LongestThrow);
         return before;
+    }
+
+    /// <summary>Goes on along the middle of what is too narrow for throws, in stitches that keep to its bends; <paramref name="passed"/> are the middles since the last needle point.</summary>
+    private static void AlongMiddle(List<Point> run, Point middle, List<Point> passed, int number, double longest)
+    {
+        if (run.Count == 0 || run[^1].DistanceTo(middle) >= NarrowStitch || Strays(run[^1], middle, passed))
+        {
+            var to = passed is [.., var last] && run.Count > 0 && run[^1].DistanceTo(last) >= Limits.ShortestStitch ? last : middle;
+            Throw(run, to, number, longest);
+            if (run[^1] == to) passed.Clear();
+        }
+
+        passed.Add(middle);
     }
 
     /// <summary>Whether a stitch would leave what it passes by more than the thread hides.</summary>
