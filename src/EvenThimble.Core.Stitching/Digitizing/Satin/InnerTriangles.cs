@@ -88,7 +88,7 @@ internal sealed class InnerTriangles
 
             // Where a piece of outline is missing, a region of triangles could reach across it, and each is judged by itself.
             var isInside = InsideOf(rings, points, triangles, missing.Count == 0 ? isOutline : null);
-            return Kept(points, triangles, isInside, rings, index);
+            return Kept(points, triangles, isInside, rings, index, step);
         }
     }
 
@@ -198,7 +198,7 @@ internal sealed class InnerTriangles
         return Math.Abs((points[corners[(3 * triangle) + 1]] - a).Cross(points[corners[(3 * triangle) + 2]] - a));
     }
 
-    private static InnerTriangles Kept(Point[] points, Delaunay triangles, bool[] isInside, List<List<Point>> rings, Dictionary<Point, int> index)
+    private static InnerTriangles Kept(Point[] points, Delaunay triangles, bool[] isInside, List<List<Point>> rings, Dictionary<Point, int> index, double step)
     {
         var all = triangles.Corners;
         var twins = triangles.Twins;
@@ -214,6 +214,6 @@ internal sealed class InnerTriangles
             (corners[to], neighbours[to]) = (all[e], twins[e] < 0 ? -1 : number[twins[e] / 3]);
         }
 
-        return new(points, corners, neighbours, [.. rings.SelectMany((r, i) => OutlineCorners.Inner(r, isHole: i > 0)).Select(p => index[p]).Distinct()]);
+        return new(points, corners, neighbours, [.. rings.SelectMany((r, i) => OutlineCorners.Inner(r, isHole: i > 0, most: 0.9 * step)).Select(p => index[p]).Distinct()]);
     }
 }

@@ -8,11 +8,11 @@ internal static class OutlineCorners
     private const double Sharp = 40;
     private const double Look = 0.35;
 
-    /// <summary>Points at which a ring turns sharply into the area that it bounds.</summary>
-    public static IEnumerable<Point> Inner(IReadOnlyList<Point> ring, bool isHole) => Of(ring, IsClockwise(ring) == isHole ? 1 : -1);
+    /// <summary>Points at which a ring turns sharply into the area that it bounds, looked at over no more than some way (mm): in a thin stroke a bend as wide as that is none.</summary>
+    public static IEnumerable<Point> Inner(IReadOnlyList<Point> ring, bool isHole, double most) => Of(ring, IsClockwise(ring) == isHole ? 1 : -1, Math.Min(Look, most));
 
     /// <summary>Points at which it turns sharply about the area: corners that stick out.</summary>
-    public static IEnumerable<Point> Outer(IReadOnlyList<Point> ring, bool isHole) => Of(ring, IsClockwise(ring) == isHole ? -1 : 1);
+    public static IEnumerable<Point> Outer(IReadOnlyList<Point> ring, bool isHole) => Of(ring, IsClockwise(ring) == isHole ? -1 : 1, Look);
 
     internal static bool IsClockwise(IReadOnlyList<Point> ring)
     {
@@ -22,7 +22,7 @@ internal static class OutlineCorners
         return twice > 0;
     }
 
-    private static IEnumerable<Point> Of(IReadOnlyList<Point> ring, int way)
+    private static IEnumerable<Point> Of(IReadOnlyList<Point> ring, int way, double look)
     {
         var turns = new double[ring.Count];
         for (var i = 0; i < ring.Count; i++)
@@ -41,7 +41,7 @@ internal static class OutlineCorners
         Point Along(int from, int step)
         {
             var (at, walked) = (from, 0.0);
-            for (var k = 0; k < ring.Count && walked < Look; k++)
+            for (var k = 0; k < ring.Count && walked < look; k++)
             {
                 var next = (at + step + ring.Count) % ring.Count;
                 walked += ring[at].DistanceTo(ring[next]);
