@@ -44,11 +44,12 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
 
     public List<Point> Sew(Point? start, Point? end)
     {
-        var narrow = PartInNarrowStrokes();
-        if (narrow > 1 - TrulyDifferent) return SatinSewing.Sew(area, satin, start, end);
+        var layout = StrokeLayout.Of(area, satin.SpacingMm);
+        var narrow = PartInNarrow(layout);
+        if (narrow > 1 - TrulyDifferent) return SatinSewing.Sew(area, layout, satin, start, end);
         if (narrow < TrulyDifferent) return FillSewing.Sew(area, rows, fillUnderlay, start, end);
         Divide();
-        if (_places.Count == 1) return _places[0].IsWide ? FillSewing.Sew(area, rows, fillUnderlay, start, end) : SatinSewing.Sew(area, satin, start, end);
+        if (_places.Count == 1) return _places[0].IsWide ? FillSewing.Sew(area, rows, fillUnderlay, start, end) : SatinSewing.Sew(area, layout, satin, start, end);
         _ways = new(area, 0, Limits.FillSpacing);
         _sewn = new bool[_places.Count];
         var root = end is { } e ? Nearest(e) : Enumerable.Range(0, _places.Count).MaxBy(i => _places[i].Area.SquareMm);
@@ -65,11 +66,11 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
     }
 
     /// <summary>Which part of the area lies in strokes that are satin by their usual width; 0 where it is not made of strokes.</summary>
-    private double PartInNarrowStrokes()
+    private double PartInNarrow(StrokeLayout layout)
     {
-        var strokes = StrokeLayout.Of(area, satin.SpacingMm).Strokes;
+        var strokes = layout.Strokes;
         var all = strokes.Sum(s => s.Covers());
-        if (all <= 0 || Leftovers.Of(area, strokes).Sum(p => p.SquareMm) > MostBare * area.SquareMm) return 0;
+        if (all <= 0 || layout.Bare.Sum(p => p.SquareMm) > MostBare * area.SquareMm) return 0;
         return strokes.Sum(s => s.Covers(s.LowerQuartile > WidestSatin ? WidestSatin : Math.Max(WidestSatin, MostSwelling * s.LowerQuartile))) / all;
     }
 

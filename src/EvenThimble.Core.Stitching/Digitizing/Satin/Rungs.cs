@@ -66,12 +66,16 @@ internal sealed class StrokeRungs
     public static StrokeRungs Of(Stroke stroke, Walls outline, Terminals terminals, double spacing) => new(stroke, outline, terminals, spacing);
 
     /// <summary>Takes the ground of its throws, but for its ends that tuck under others and an edge as wide as others are to tuck under it.</summary>
-    public void Take(AreaCells ground, double tuck) => Take(ground, tuck, Rungs.FindAll(r => r.At > Ends.Before && r.At < Ends.After));
+    public void Take(AreaCells ground, double tuck)
+    {
+        var (before, after) = Ends();
+        Take(ground, tuck, Rungs.FindAll(r => r.At > before && r.At < after));
+    }
 
     /// <summary>At ends that tuck under others only what others leave is thrown; what is thrown is taken too.</summary>
     public void Tuck(AreaCells ground, double tuck)
     {
-        var (before, after) = Ends;
+        var (before, after) = Ends();
         if (before < 0 && after > Length) return;
         var (first, end) = (Rungs.FindIndex(r => r.At > before), Rungs.FindIndex(r => r.At >= after));
         (first, end) = (first < 0 ? Rungs.Count : first, end < 0 ? Rungs.Count : end);
@@ -86,16 +90,13 @@ internal sealed class StrokeRungs
     }
 
     /// <summary>Between which places along it a stroke is clear of what it tucks under.</summary>
-    private (double Before, double After) Ends
+    private (double Before, double After) Ends()
     {
-        get
-        {
-            var (before, after) = (-1.0, Length + 1);
-            var own = _widths.Crossings().Where(c => double.IsFinite(c.Crossing.From) && double.IsFinite(c.Crossing.To)).Select(c => c.Crossing).ToList();
-            if (!Closed && Source.Start.Tucks) before = own.Select(c => c.From).Append(_middle.ProlongedBefore + (TuckingPart * Width)).Min();
-            if (!Closed && Source.End.Tucks) after = own.Select(c => c.To).Append(Length - _middle.ProlongedAfter - (TuckingPart * Width)).Max();
-            return before <= after ? (before, after) : ((before + after) / 2, (before + after) / 2);
-        }
+        var (before, after) = (-1.0, Length + 1);
+        var own = _widths.Crossings().Where(c => double.IsFinite(c.Crossing.From) && double.IsFinite(c.Crossing.To)).Select(c => c.Crossing).ToList();
+        if (!Closed && Source.Start.Tucks) before = own.Select(c => c.From).Append(_middle.ProlongedBefore + (TuckingPart * Width)).Min();
+        if (!Closed && Source.End.Tucks) after = own.Select(c => c.To).Append(Length - _middle.ProlongedAfter - (TuckingPart * Width)).Max();
+        return before <= after ? (before, after) : ((before + after) / 2, (before + after) / 2);
     }
 
     private static void Take(AreaCells ground, double tuck, List<Rung> rungs)
@@ -182,7 +183,7 @@ internal sealed class StrokeRungs
         {
             WorkBudget.Current.Spend(4);
             var direction = _middle.DirectionAt(at);
-            var rung = RungAt(at);
+            var rung = RungAt(at, direction);
             rungs.Add(rung);
 
             // On the outside of a bend, or of rungs that turn into a cut, throws lie farther apart than in the middle: the spacing holds half way to the edge, and at the edge nearly.
@@ -205,9 +206,12 @@ internal sealed class StrokeRungs
         return rungs;
     }
 
-    private Rung RungAt(double at)
+    private Rung RungAt(double at) => RungAt(at, _middle.DirectionAt(at));
+
+    private Rung RungAt(double at, Point direction)
     {
-        var (middle, across, (left, right)) = (Line.PointAt(at), _middle.DirectionAt(at).Normal(), _widths.At(at));
+        var (middle, across) = (Line.PointAt(at), direction.Normal());
+        var (left, right) = _widths.At(at, middle, across);
         return new(at, middle + (across * left), middle - (across * right), middle);
     }
 

@@ -20,11 +20,11 @@ public static class SatinSewing
     /// <param name="style">How it is thrown.</param>
     /// <param name="start">Where the needle comes from; null: wherever is best.</param>
     /// <param name="end">Near where it should end; null: wherever is best.</param>
-    public static List<Point> Sew(Area area, SatinStyle style, Point? start = null, Point? end = null)
-    {
-        var layout = StrokeLayout.Of(area, style.SpacingMm);
-        return layout.Strokes.Count == 0 ? Filled(area, style, start, end) : new Sewing(area, layout, style).Sew(start, end);
-    }
+    public static List<Point> Sew(Area area, SatinStyle style, Point? start = null, Point? end = null) => Sew(area, StrokeLayout.Of(area, style.SpacingMm), style, start, end);
+
+    /// <summary>The same of an area whose strokes are laid out already.</summary>
+    internal static List<Point> Sew(Area area, StrokeLayout layout, SatinStyle style, Point? start, Point? end) =>
+        layout.Strokes.Count == 0 ? Filled(area, style, start, end) : new Sewing(area, layout, style).Sew(start, end);
 
     /// <summary>Rows where no throw reaches.</summary>
     private static List<Point> Filled(Area area, SatinStyle style, Point? start, Point? end) =>
@@ -50,8 +50,8 @@ public static class SatinSewing
         private const double AtEnd = 1.0;
         private const int MostRoots = 12;
         private readonly Area _area;
+        private readonly StrokeLayout _layout;
         private readonly List<StrokeRungs> _strokes;
-        private readonly Walls _outline;
         private readonly List<Joint>[] _joints;
         private readonly SatinStyle _style;
         private readonly List<Point> _run = [];
@@ -61,7 +61,7 @@ public static class SatinSewing
         public Sewing(Area area, StrokeLayout layout, SatinStyle style)
         {
             var strokes = layout.Strokes;
-            (_area, _strokes, _outline, _style) = (area, strokes, layout.Outline, style);
+            (_area, _layout, _strokes, _style) = (area, layout, strokes, style);
             _joints = [.. strokes.Select(_ => new List<Joint>())];
             _sewn = new bool[strokes.Count];
             for (var i = 0; i < strokes.Count; i++)
@@ -97,7 +97,7 @@ public static class SatinSewing
         /// <summary>Fills what no throw reaches, before all else: each patch ends where the next is near, for what is sewn across it shows.</summary>
         private void Patches(Point then)
         {
-            var left = Leftovers.Of(_area, _strokes).ToList();
+            var left = _layout.Bare.ToList();
             var next = left.Count == 0 ? null : left.MinBy(p => p.DistanceTo(_run.Count == 0 ? p.InnerPlace : _run[^1]));
             while (next is { } patch)
             {
@@ -273,7 +273,7 @@ public static class SatinSewing
         private void To(Point place)
         {
             var way = place - _run[^1];
-            if (_outline.Hit(_run[^1], way.Unit()) is { } wall && wall < way.Length) Go(place);
+            if (_layout.Outline.Hit(_run[^1], way.Unit()) is { } wall && wall < way.Length) Go(place);
             else Along([_run[^1], place]);
         }
 

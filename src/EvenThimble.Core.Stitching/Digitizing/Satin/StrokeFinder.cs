@@ -68,7 +68,7 @@ internal sealed class StrokeFinder
         for (var c = 0; c < clusters.Count; c++)
         {
             if (ends[c].Count == 2 && _axis.TurnOf(ends[c][0], ends[c][1]) > ChordalAxis.SharpBend && _axis.PivotOf(c, ends[c][0], ends[c][1]) is { } pivot) corners.Add((c, pivot));
-            else if (ends[c].Count >= Many && ends[c].DistinctBy(e => e / 2).Count() == ends[c].Count) owner[c] = Star(c, ends[c], mitres);
+            else if (ends[c].Count >= Many && ends[c].DistinctBy(e => e / 2).Count() == ends[c].Count) owner[c] = Star(ends[c], mitres);
             else owner[c] = RunThrough(ends[c], through);
         }
 
@@ -108,7 +108,7 @@ internal sealed class StrokeFinder
                 if (owner[c] >= 0 ? strokeOf[owner[c] / 2] == number : ends[c].Exists(e => strokeOf[e / 2] == number))
                     ground.UnionWith(clusters[c].SelectMany(_axis.Ground));
             var ring = closed || (chain.Count == 1 && arms[chain[0] / 2].From == -2);
-            var (middle, crossings) = MiddleOf(chain, closed, c => ends[c]);
+            var (middle, crossings) = MiddleOf(chain, closed, ends);
             if (ring) return new(middle, true, StrokeEnd.Free, StrokeEnd.Free, crossings);
             var (start, end) = (EndOf(chain[0], atStart: true), EndOf(chain[^1] ^ 1, atStart: false));
             if (start is { IsFree: true, Reach: 0 } && end is { IsFree: true, Reach: 0 } && IsStubby(middle, ground)) return Across(ground);
@@ -132,7 +132,7 @@ internal sealed class StrokeFinder
     }
 
     /// <summary>The middle of a chain of arms. Near a junction the axis veers to its middle: the line leaves it before, and goes on straight or in an even bend to the next arm.</summary>
-    private (List<Point> Middle, List<Crossing> Crossings) MiddleOf(List<int> chain, bool closed, Func<int, List<int>> endsAt)
+    private (List<Point> Middle, List<Crossing> Crossings) MiddleOf(List<int> chain, bool closed, List<List<int>> ends)
     {
         var (middle, crossings) = (new List<Point>(), new List<Crossing>());
         var length = 0.0;
@@ -149,8 +149,8 @@ internal sealed class StrokeFinder
 
         void Pass(List<Point> next, int arriving, int leaving)
         {
-            var opens = Open((_axis.Direction(leaving) - _axis.Direction(arriving)).Unit(), endsAt(_axis.ClusterAt(leaving)).Where(e => e != arriving && e != leaving));
-            var bridge = Bridge(middle, next);
+            var opens = Open((_axis.Direction(leaving) - _axis.Direction(arriving)).Unit(), ends[_axis.ClusterAt(leaving)].Where(e => e != arriving && e != leaving));
+            var bridge = Bridge(middle, next).ToList();
             var from = length;
             length += Polylines.Length([middle[^1], .. bridge, next[0]]);
             crossings.Add(new(from, length, opens));
@@ -247,7 +247,7 @@ internal sealed class StrokeFinder
     private double Beyond(int end, int other) => _axis.ReachOf(_axis.ClusterAt(end), _axis.MouthAt(end), _axis.Direction(end) * -1) / Math.Max(_axis.MouthOf(other), 1e-6);
 
     /// <summary>Where many arms meet, as in a star, each is sewn to the middle, cut from its neighbours half way between them.</summary>
-    private int Star(int cluster, List<int> ends, Dictionary<int, (int Other, Mitre[] Mitres)> mitres)
+    private int Star(List<int> ends, Dictionary<int, (int Other, Mitre[] Mitres)> mitres)
     {
         var around = ends.Select(e => (End: e, Out: _axis.Direction(e))).OrderBy(e => Math.Atan2(e.Out.Y, e.Out.X)).ToList();
         var mouths = ends.ConvertAll(_axis.MouthAt);
@@ -327,8 +327,7 @@ internal sealed class StrokeFinder
 
         centre /= area;
         var (side, other) = HullOf(ground).Sides();
-        var walls = Walls(ground);
-        var found = new Walls(walls);
+        var found = new Walls(Walls(ground));
         var (longer, shorter) = side.Length >= other.Length * 0.98 ? (side.Unit(), other.Unit()) : (other.Unit(), side.Unit());
         var along = FromSquare(found, centre, longer) > FromSquare(found, centre, shorter) + MuchMoreSquare ? shorter : longer;
         return new([centre - (along * 0.05), centre + (along * 0.05)], false, StrokeEnd.Free, StrokeEnd.Free, []);

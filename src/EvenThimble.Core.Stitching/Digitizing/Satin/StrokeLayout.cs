@@ -6,14 +6,25 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// <summary>
 /// Lays the strokes of an area out on its ground: those that run through junctions first, in their full width; then those that end there, which tuck under them by a throw or two.
 /// </summary>
-/// <param name="Strokes">The strokes with their rungs.</param>
-/// <param name="Outline">The outlines of the area.</param>
-internal sealed record StrokeLayout(List<StrokeRungs> Strokes, Walls Outline)
+internal sealed class StrokeLayout
 {
     // By how much a stroke tucks under another: a part of its width, at least and at most, mm.
     private const double TuckOfWidth = 0.15;
     private const double LeastTuck = 0.28;
     private const double MostTuck = 0.6;
+
+    private readonly Lazy<IReadOnlyList<Area>> _bare;
+
+    private StrokeLayout(Area area, List<StrokeRungs> strokes, Walls outline) => (Strokes, Outline, _bare) = (strokes, outline, new(() => Leftovers.Of(area, strokes)));
+
+    /// <summary>The strokes with their rungs.</summary>
+    public List<StrokeRungs> Strokes { get; }
+
+    /// <summary>The outlines of the area.</summary>
+    public Walls Outline { get; }
+
+    /// <summary>The places that no throw reaches.</summary>
+    public IReadOnlyList<Area> Bare => _bare.Value;
 
     /// <summary>The strokes of an area with their rungs, <paramref name="spacing"/> mm apart.</summary>
     public static StrokeLayout Of(Area area, double spacing)
@@ -28,7 +39,7 @@ internal sealed record StrokeLayout(List<StrokeRungs> Strokes, Walls Outline)
             foreach (var i in OwnersFirst(strokes, laid)) laid[i].Tuck(ground, TuckUnder(laid[i]));
         }
 
-        return new(laid, outline);
+        return new(area, laid, outline);
     }
 
     private static double TuckUnder(StrokeRungs stroke) => Math.Clamp(stroke.Width * TuckOfWidth, LeastTuck, MostTuck);

@@ -37,9 +37,11 @@ internal sealed class StrokeWidths
     private double Length => _middle.Line.Length;
 
     /// <summary>How far it reaches to the left and right at a place along it, mm.</summary>
-    public (double Left, double Right) At(double at)
+    /// <param name="at">How far along, mm.</param>
+    /// <param name="middle">The place there.</param>
+    /// <param name="across">The direction to the left, of length one.</param>
+    public (double Left, double Right) At(double at, Point middle, Point across)
     {
-        var (middle, across) = (_middle.Line.PointAt(at), _middle.DirectionAt(at).Normal());
         return (Met(_left, across), Met(_right, across * -1));
 
         // The outline itself, where no junction says less, is met exactly.
