@@ -94,8 +94,8 @@ internal sealed class ChordalAxis
         var arm = Arms[end / 2];
         var line = MiddleLine(arm);
         if (end % 2 == 1) line.Reverse();
-        var (a, b) = Mouth(end);
-        var look = Math.Max(a.DistanceTo(b), 0.6);
+        var mouth = MouthOf(end);
+        var look = Math.Max(mouth.Length, 0.6);
         var walked = 0.0;
         for (var i = 1; i < line.Count; i++)
         {
@@ -103,20 +103,19 @@ internal sealed class ChordalAxis
             if (walked >= look) return (line[i] - line[0]).Unit();
         }
 
-        return line.Count > 1 ? (line[^1] - line[0]).Unit() : (line[0] - a.Toward(b, 0.5)).Unit();
+        return line.Count > 1 ? (line[^1] - line[0]).Unit() : (line[0] - mouth.Middle).Unit();
     }
 
     /// <summary>The cluster at an end of an arm; below 0 at a free end.</summary>
     public int ClusterAt(int end) => end % 2 == 0 ? Arms[end / 2].From : Arms[end / 2].To;
 
-    /// <summary>The chord by which an arm leaves its junction, mm.</summary>
-    public double MouthOf(int end) => Mouth(end) is var (a, b) ? a.DistanceTo(b) : 0;
-
-    /// <summary>The middle of that chord.</summary>
-    public Point MouthAt(int end) => Mouth(end) is var (a, b) ? a.Toward(b, 0.5) : default;
-
-    private (Point A, Point B) Mouth(int end) =>
-        Arms[end / 2] is var arm && end % 2 == 0 ? _triangles.EdgeTo(arm.Triangles[0], arm.FromMouth) : _triangles.EdgeTo(arm.Triangles[^1], arm.ToMouth);
+    /// <summary>The chord by which an arm leaves its junction.</summary>
+    public Mouth MouthOf(int end)
+    {
+        var (arm, first) = (Arms[end / 2], end % 2 == 0);
+        var (a, b) = first ? _triangles.EdgeTo(arm.Triangles[0], arm.FromMouth) : _triangles.EdgeTo(arm.Triangles[^1], arm.ToMouth);
+        return new(a, b);
+    }
 
     /// <summary>
     /// The corner that two arms turn about in a cluster, on the inner side of the turn; null where the outline turns into the area on the outer side too, as where the other arms of

@@ -93,7 +93,7 @@ internal sealed class StrokeRungs
     private (double Before, double After) Ends()
     {
         var (before, after) = (-1.0, Length + 1);
-        var own = _widths.Crossings().Where(c => double.IsFinite(c.Crossing.From) && double.IsFinite(c.Crossing.To)).Select(c => c.Crossing).ToList();
+        var own = _widths.Crossings().ToList();
         if (!Closed && Source.Start.Tucks) before = own.Select(c => c.From).Append(_middle.ProlongedBefore + (TuckingPart * Width)).Min();
         if (!Closed && Source.End.Tucks) after = own.Select(c => c.To).Append(Length - _middle.ProlongedAfter - (TuckingPart * Width)).Max();
         return before <= after ? (before, after) : ((before + after) / 2, (before + after) / 2);

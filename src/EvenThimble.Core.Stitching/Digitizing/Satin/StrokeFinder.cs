@@ -13,6 +13,18 @@ internal sealed class StrokeFinder
     // Two arms run through a junction when the way turns by no more than this, degrees.
     private const double MostTurn = 50;
 
+    // Up to this turn an arm goes on into another whatever the area does, degrees.
+    private const double MostEvenTurn = 22;
+
+    // A stem goes on past such an arm by so many of its widths, and by no more than these, where it would lie on a third arm; its outer edge keeps at least this part of its distance from the middle.
+    private const double LeastOnwards = 1.3;
+    private const double MostOnwards = 3;
+    private const double StillAtEdge = 0.9;
+
+    // It is looked at over so many of its widths before the junction, and is at least this part of the other arm's width.
+    private const double Arriving = 2;
+    private const double StemToArm = 0.75;
+
     // Up to this turn a corner is mitred; a sharper one is capped. Degrees.
     private const double MostMitred = 112;
 
@@ -44,10 +56,14 @@ internal sealed class StrokeFinder
     private readonly ChordalAxis _axis;
     private readonly InnerTriangles _triangles;
 
-    private StrokeFinder(ChordalAxis axis) => (_axis, _triangles) = (axis, axis.Triangles);
+    private readonly Walls _outline;
+
+    private StrokeFinder(ChordalAxis axis, Walls outline) => (_axis, _triangles, _outline) = (axis, axis.Triangles, outline);
 
     /// <summary>The strokes of one connected area.</summary>
-    public static List<Stroke> Find(Area area) => new StrokeFinder(ChordalAxis.Of(area)).Assemble();
+    /// <param name="area">The area.</param>
+    /// <param name="outline">Its outlines.</param>
+    public static List<Stroke> Find(Area area, Walls outline) => new StrokeFinder(ChordalAxis.Of(area), outline).Assemble();
 
     private List<Stroke> Assemble()
     {
@@ -121,12 +137,13 @@ internal sealed class StrokeFinder
                 var last = atStart ? middle[0] : middle[^1];
                 var reach = _axis.ReachOf(cluster, last, _axis.Direction(end) * -1);
                 var ahead = _axis.Direction(end) * (atStart ? 1 : -1);
-                var opens = Open(ahead, ends[cluster].Where(e => e != end));
-                if (mitres.TryGetValue(end, out var mitre)) return new(strokeOf[mitre.Other / 2], mitre.Mitres, reach, opens);
+                var others = ends[cluster].Where(e => e != end).ToList();
+                var (opens, mouths) = (Open(ahead, others), others.ConvertAll(_axis.MouthOf));
+                if (mitres.TryGetValue(end, out var mitre)) return new(strokeOf[mitre.Other / 2], mitre.Mitres, reach, opens, []);
                 var on = strokeOf[owner[cluster] / 2];
 
                 // The taker of a junction ends free, on ground of its own.
-                return on == number && owner[cluster] == end ? new(-1, [], reach, opens) : new(on, [], reach, Sides.Left | Sides.Right);
+                return on == number && owner[cluster] == end ? new(-1, [], reach, opens, mouths) : new(on, [], reach, Sides.Left | Sides.Right, mouths);
             }
         }
     }
@@ -149,11 +166,11 @@ internal sealed class StrokeFinder
 
         void Pass(List<Point> next, int arriving, int leaving)
         {
-            var opens = Open((_axis.Direction(leaving) - _axis.Direction(arriving)).Unit(), ends[_axis.ClusterAt(leaving)].Where(e => e != arriving && e != leaving));
+            var others = ends[_axis.ClusterAt(leaving)].Where(e => e != arriving && e != leaving).ToList();
             var bridge = Bridge(middle, next).ToList();
             var from = length;
             length += Polylines.Length([middle[^1], .. bridge, next[0]]);
-            crossings.Add(new(from, length, opens));
+            crossings.Add(new(from, length, others.ConvertAll(_axis.MouthOf)));
             middle.AddRange(bridge);
         }
     }
@@ -177,10 +194,10 @@ internal sealed class StrokeFinder
         var line = _axis.MiddleLine(_axis.Arms[entered / 2]);
         if (entered % 2 == 1) line.Reverse();
         var most = Polylines.Length(line) * MostLeft;
-        if (_axis.ClusterAt(entered) >= 0) line = Shortened(line, Math.Min(most, Veering * _axis.MouthOf(entered)));
+        if (_axis.ClusterAt(entered) >= 0) line = Shortened(line, Math.Min(most, Veering * _axis.MouthOf(entered).Length));
         if (_axis.ClusterAt(entered ^ 1) < 0) return line;
         line.Reverse();
-        line = Shortened(line, Math.Min(most, Veering * _axis.MouthOf(entered ^ 1)));
+        line = Shortened(line, Math.Min(most, Veering * _axis.MouthOf(entered ^ 1).Length));
         line.Reverse();
         return line;
     }
@@ -244,13 +261,13 @@ internal sealed class StrokeFinder
     }
 
     /// <summary>How far the area goes on beyond an arm that ends at another, in widths of the other.</summary>
-    private double Beyond(int end, int other) => _axis.ReachOf(_axis.ClusterAt(end), _axis.MouthAt(end), _axis.Direction(end) * -1) / Math.Max(_axis.MouthOf(other), 1e-6);
+    private double Beyond(int end, int other) => _axis.ReachOf(_axis.ClusterAt(end), _axis.MouthOf(end).Middle, _axis.Direction(end) * -1) / Math.Max(_axis.MouthOf(other).Length, 1e-6);
 
     /// <summary>Where many arms meet, as in a star, each is sewn to the middle, cut from its neighbours half way between them.</summary>
     private int Star(List<int> ends, Dictionary<int, (int Other, Mitre[] Mitres)> mitres)
     {
         var around = ends.Select(e => (End: e, Out: _axis.Direction(e))).OrderBy(e => Math.Atan2(e.Out.Y, e.Out.X)).ToList();
-        var mouths = ends.ConvertAll(_axis.MouthAt);
+        var mouths = ends.ConvertAll(e => _axis.MouthOf(e).Middle);
         var middle = mouths.Aggregate(Point.Zero, (sum, p) => sum + p) / mouths.Count;
         for (var i = 0; i < around.Count; i++)
         {
@@ -296,8 +313,32 @@ internal sealed class StrokeFinder
         }
 
         if (best.A < 0) return ends.MaxBy(e => Polylines.Length(_axis.MiddleLine(_axis.Arms[e / 2])));
+        if (bestTurn > MostEvenTurn && StemOf(best) is { } stem) return stem;
         (through[best.A], through[best.B]) = (best.B, best.A);
         return best.A;
+    }
+
+    /// <summary>Of two arms that would bend into one another, the straight one whose outer edge goes straight on past the other, as a stem's does where an arch leaves it; null where neither does.</summary>
+    private int? StemOf((int A, int B) pair)
+    {
+        var (a, b) = (Onwards(pair.A, pair.B), Onwards(pair.B, pair.A));
+        return Math.Max(a, b) < LeastOnwards ? null : a > b ? pair.A : pair.B;
+    }
+
+    /// <summary>How far the outer edge of an arm that arrives straight goes straight on, away from another that it meets, in widths; 0 for a bent one, and for one that is thinner than the other.</summary>
+    private double Onwards(int end, int other)
+    {
+        var line = LeftAlone(end);
+        var arriving = Shortened([.. line.AsEnumerable().Reverse()], Math.Max(0, Polylines.Length(line) - (Arriving * _axis.MouthOf(end).Length)));
+        if (arriving.Count < 2 || arriving[0].DistanceTo(arriving[^1]) <= Straight * Polylines.Length(arriving)) return 0;
+        var (from, ahead) = (arriving[^1], (arriving[^1] - arriving[0]).Unit());
+        var outer = ahead.Normal() * (_axis.Direction(other).Dot(ahead.Normal()) > 0 ? -1 : 1);
+        if (_outline.Leave(from, outer) is not { } half || _outline.Leave(from, ahead) is not { } far || 2 * half < StemToArm * _axis.MouthOf(other).Length || far > MostOnwards * 2 * half) return 0;
+        const int steps = 24;
+        for (var i = 1; i <= steps; i++)
+            if ((_outline.Leave(from + (ahead * (far * i / (steps + 1))), outer) ?? 0) < StillAtEdge * half)
+                return far * (i - 1) / steps / (2 * half);
+        return far / (2 * half);
     }
 
     private bool IsStubby(List<Point> middle, HashSet<int> ground)

@@ -29,8 +29,8 @@ internal sealed class StrokeLayout
     /// <summary>The strokes of an area with their rungs, <paramref name="spacing"/> mm apart.</summary>
     public static StrokeLayout Of(Area area, double spacing)
     {
-        var strokes = StrokeFinder.Find(area);
         var (outline, terminals) = (Walls.Of(area), new Terminals(area));
+        var strokes = StrokeFinder.Find(area, outline);
         var laid = strokes.ConvertAll(s => StrokeRungs.Of(s, outline, terminals, spacing));
         if (strokes.Exists(s => s.Start.Tucks || s.End.Tucks))
         {

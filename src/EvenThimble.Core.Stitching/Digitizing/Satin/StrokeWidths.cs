@@ -4,7 +4,7 @@ using EvenThimble.Core.Work;
 namespace EvenThimble.Core.Digitizing.Satin;
 
 /// <summary>
-/// How far a stroke reaches to both sides of its middle: to the outline; in a junction, where the outline opens, no farther than before and behind it.
+/// How far a stroke reaches to both sides of its middle: to the outline, or in a junction to where other arms leave it; in one that it ends in no farther than before.
 /// </summary>
 internal sealed class StrokeWidths
 {
@@ -27,11 +27,11 @@ internal sealed class StrokeWidths
         (_stroke, _middle, _walls) = (stroke, middle, outline);
         var count = Math.Max(2, (int)Math.Ceiling(Length / Step)) + 1;
         (_left, _right) = (Reaches(count, 1), Reaches(count, -1));
-        foreach (var (crossing, flares) in Crossings())
-        {
-            if (crossing.Opens.HasFlag(Sides.Left)) Narrow(_left, crossing, flares);
-            if (crossing.Opens.HasFlag(Sides.Right)) Narrow(_right, crossing, flares);
-        }
+        if (stroke.Closed) return;
+
+        // A mitre says how far throws reach.
+        if (stroke.Start is { Reach: > 0, Mitres.Count: 0 } start) Narrow(start, (int)Math.Floor(middle.ProlongedBefore / Length * (count - 1)), 1);
+        if (stroke.End is { Reach: > 0, Mitres.Count: 0 } end) Narrow(end, (int)Math.Ceiling((Length - middle.ProlongedAfter) / Length * (count - 1)), -1);
     }
 
     private double Length => _middle.Line.Length;
@@ -45,7 +45,7 @@ internal sealed class StrokeWidths
         return (Met(_left, across), Met(_right, across * -1));
 
         // The outline itself, where no junction says less, is met exactly.
-        double Met(double[] side, Point across) => Read(side, at / Length) is var reach && _walls.Leave(middle, across) is { } wall && wall < reach * 1.25 ? wall : reach;
+        double Met(double[] side, Point across) => Read(side, at / Length) is var reach && _stroke.Reach(_walls, middle, across) is { } wall && wall < reach * 1.25 ? wall : reach;
     }
 
     /// <summary>By even places along the middle: how far the outline lies to one side (1: left), mm.</summary>
@@ -56,44 +56,40 @@ internal sealed class StrokeWidths
         {
             WorkBudget.Current.Spend(2);
             var at = Length * i / (count - 1);
-            reaches[i] = _walls.Leave(_middle.Line.PointAt(at), _middle.DirectionAt(at).Normal() * side) ?? 0;
+            reaches[i] = _stroke.Reach(_walls, _middle.Line.PointAt(at), _middle.DirectionAt(at).Normal() * side) ?? 0;
         }
 
         return reaches;
     }
 
-    /// <summary>Junctions along the middle as it is now, those in which it ends included.</summary>
-    public IEnumerable<(Crossing Crossing, bool Flares)> Crossings()
+    /// <summary>Junctions that it runs through, along the middle as it is now.</summary>
+    public IEnumerable<Crossing> Crossings()
     {
         // What was found in the rough line lies at the same part of the smooth one.
         var rough = Polylines.Length(_stroke.Middle);
         var smooth = Length - _middle.ProlongedBefore - _middle.ProlongedAfter;
         var scale = rough < 1e-9 ? 1 : smooth / rough;
-        foreach (var (from, to, opens) in _stroke.Crossings) yield return (new(_middle.ProlongedBefore + (from * scale), _middle.ProlongedBefore + (to * scale), opens), false);
-        if (_stroke.Closed) yield break;
-
-        // A mitre says how far throws reach.
-        if (_stroke.Start is { Reach: > 0, Mitres.Count: 0 } start) yield return (new(double.NegativeInfinity, _middle.ProlongedBefore, start.Opens), start.Tucks);
-        if (_stroke.End is { Reach: > 0, Mitres.Count: 0 } end) yield return (new(Length - _middle.ProlongedAfter, double.PositiveInfinity, end.Opens), end.Tucks);
+        return _stroke.Crossings.Select(c => c with { From = _middle.ProlongedBefore + (c.From * scale), To = _middle.ProlongedBefore + (c.To * scale) });
     }
 
-    /// <summary>In a junction a side reaches no farther than it does before and behind, where the stroke is undisturbed.</summary>
-    private void Narrow(double[] side, Crossing crossing, bool flares)
+    /// <summary>In a junction that it ends in, a side that opens reaches no farther than before it, where the stroke is undisturbed.</summary>
+    private void Narrow(StrokeEnd end, int begins, int away)
     {
-        var (step, n) = (Length / (side.Length - 1), side.Length);
-        var before = double.IsNegativeInfinity(crossing.From) ? ((int Index, double Reach)?)null : Calm(side, (int)Math.Floor(crossing.From / step), -1);
-        var after = double.IsPositiveInfinity(crossing.To) ? ((int Index, double Reach)?)null : Calm(side, (int)Math.Ceiling(crossing.To / step), 1);
-        if (before is null && after is null) return;
-        var (b, a) = (before ?? (0, after!.Value.Reach), after ?? (n - 1, before!.Value.Reach));
-        for (var k = 0; k <= Math.Min(n - 1, a.Index) - Math.Max(0, b.Index); k++)
-        {
-            // From the undisturbed side on.
-            var i = before is null ? a.Index - k : b.Index + k;
-            var t = a.Index <= b.Index ? 0 : (i - b.Index) / (double)(a.Index - b.Index);
-            var most = b.Reach + ((a.Reach - b.Reach) * t);
-            if (flares) most = k == 0 ? side[i] : side[before is null ? i + 1 : i - 1] + (MostFlare * step);
-            side[i] = Math.Min(side[i], most);
-        }
+        if (end.Opens.HasFlag(Sides.Left)) Narrow(_left, begins, away, end.Tucks);
+        if (end.Opens.HasFlag(Sides.Right)) Narrow(_right, begins, away, end.Tucks);
+    }
+
+    /// <summary>Narrows one side, from where it is undisturbed to its end.</summary>
+    /// <param name="side">The side.</param>
+    /// <param name="begins">Where the junction begins.</param>
+    /// <param name="away">The way that leads out of it: 1 or -1.</param>
+    /// <param name="flares">Whether the stroke may widen into what it joins.</param>
+    private void Narrow(double[] side, int begins, int away, bool flares)
+    {
+        var step = Length / (side.Length - 1);
+        var (calm, reach) = Calm(side, begins, away);
+        for (var i = calm - away; i >= 0 && i < side.Length; i -= away)
+            side[i] = Math.Min(side[i], flares ? side[i + away] + (MostFlare * step) : reach);
     }
 
     /// <summary>Where a side is undisturbed, from a place on away from a junction: there it goes on as it does farther off, be that even or widening.</summary>
