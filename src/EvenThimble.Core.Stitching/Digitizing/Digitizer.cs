@@ -81,13 +81,17 @@ public static class Digitizer
         }
     }
 
-    private static List<Point> OfArea(Area area, StitchSettings settings, ClothProfile cloth, Point? start, Point? end) => settings.Way switch
+    private static List<Point> OfArea(Area area, StitchSettings settings, ClothProfile cloth, Point? start, Point? end)
     {
-        StitchWay.Satin => SatinSewing.Sew(area, Style(settings, cloth, StitchWay.Satin), start, end),
-        // A spacing set by hand is that of the rows; the satin between them keeps the cloth's own.
-        StitchWay.Automatic => new MixedSewing(area, Rows(settings, cloth), FillLayers(settings, cloth), Style(settings with { SpacingMm = null }, cloth, StitchWay.Satin)).Sew(start, end),
-        _ => FillSewing.Sew(area, Rows(settings, cloth), FillLayers(settings, cloth), start, end),
-    };
+        var run = settings.Way switch
+        {
+            StitchWay.Satin => SatinSewing.Sew(area, Style(settings, cloth, StitchWay.Satin), start, end),
+            // A spacing set by hand is that of the rows; the satin between them keeps the cloth's own.
+            StitchWay.Automatic => new MixedSewing(area, Rows(settings, cloth), FillLayers(settings, cloth), Style(settings with { SpacingMm = null }, cloth, StitchWay.Satin)).Sew(start, end),
+            _ => FillSewing.Sew(area, Rows(settings, cloth), FillLayers(settings, cloth), start, end),
+        };
+        return run.Count > 1 ? run : Dot.Across(area);
+    }
 
     private static RowFill Rows(StitchSettings settings, ClothProfile cloth)
     {

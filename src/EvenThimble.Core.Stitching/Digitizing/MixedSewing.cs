@@ -44,7 +44,7 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
 
     public List<Point> Sew(Point? start, Point? end)
     {
-        var layout = StrokeLayout.Of(area, satin.SpacingMm);
+        var layout = StrokeLayout.Of(area, satin);
         var narrow = PartInNarrow(layout);
         if (narrow > 1 - TrulyDifferent) return SatinSewing.Sew(area, layout, satin, start, end);
         if (narrow < TrulyDifferent) return FillSewing.Sew(area, rows, fillUnderlay, start, end);

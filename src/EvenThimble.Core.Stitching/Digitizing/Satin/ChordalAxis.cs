@@ -113,8 +113,9 @@ internal sealed class ChordalAxis
     public Mouth MouthOf(int end)
     {
         var (arm, first) = (Arms[end / 2], end % 2 == 0);
-        var (a, b) = first ? _triangles.EdgeTo(arm.Triangles[0], arm.FromMouth) : _triangles.EdgeTo(arm.Triangles[^1], arm.ToMouth);
-        return new(a, b);
+        var (inside, junction) = first ? (arm.Triangles[0], arm.FromMouth) : (arm.Triangles[^1], arm.ToMouth);
+        var (a, b) = _triangles.EdgeTo(inside, junction);
+        return (_triangles.Centre(inside) - _triangles.Centre(junction)).Cross(b - a) > 0 ? new(a, b) : new(b, a);
     }
 
     /// <summary>

@@ -10,30 +10,30 @@ namespace EvenThimble.Core.Digitizing.Satin;
 internal static class Leftovers
 {
     private const double LeastArea = 0.28;
-    private const double LeastPart = 0.012;
+    private const double LeastPart = 0.025;
     private const double Overlap = 0.25;
     private const double HalfThread = Limits.ThreadWidth / 2;
 
-    /// <summary>The places that throws leave bare.</summary>
-    public static IReadOnlyList<Area> Of(Area area, IEnumerable<StrokeRungs> strokes)
+    /// <summary>The places that throws leave bare, looked at as thread of its true width.</summary>
+    public static IReadOnlyList<Area> Of(Area area, IEnumerable<StrokeRungs> strokes, SatinStyle style)
     {
         var cells = new AreaCells(area);
+        var run = new List<Point>();
         foreach (var stroke in strokes)
         {
-            var rungs = stroke.Rungs;
-            for (var i = 1; i < rungs.Count; i++) Take(cells, rungs[i - 1], rungs[i]);
-            if (stroke.Closed && rungs.Count > 1) Take(cells, rungs[^1], rungs[0]);
+            run.Clear();
+            SatinThrows.Add(run, stroke.Closed ? [.. stroke.Rungs, .. stroke.Rungs.Take(1)] : stroke.Rungs, style);
+            for (var i = 1; i < run.Count; i++) Take(cells, run[i - 1], run[i]);
         }
 
         return Bared(area, cells);
     }
 
-    private static void Take(AreaCells cells, Rung a, Rung b)
+    private static void Take(AreaCells cells, Point from, Point to)
     {
-        // A little more all round: the thread is as wide as that.
-        var along = (b.Middle - a.Middle).Unit() * HalfThread;
-        var (across, onwards) = ((a.Left - a.Right).Unit() * HalfThread, (b.Left - b.Right).Unit() * HalfThread);
-        cells.Take(a.Left + across - along, b.Left + onwards + along, b.Right - onwards + along, a.Right - across - along);
+        var along = (to - from).Unit() * HalfThread;
+        var aside = along.Normal();
+        cells.Take(from - along + aside, to + along + aside, to + along - aside, from - along - aside);
     }
 
     private static List<Area> Bared(Area area, AreaCells cells)

@@ -17,6 +17,9 @@ internal sealed class StrokeRungs
     private const double MitreReach = 2.5;
     private const int MovedAtEnd = 4;
 
+    // A rung is laid along a cut where the last one lies farther from it than this part of the spacing.
+    private const double LeastPartToCut = 0.3;
+
     // At the outer edge of a bend throws may lie this much farther apart than the spacing.
     private const double MostAtEdge = 1.15;
 
@@ -222,6 +225,7 @@ internal sealed class StrokeRungs
         foreach (var (m, end) in Source.Start.Mitres.Select(m => (m, 0.0)).Concat(Source.End.Mitres.Select(m => (m, last))))
         {
             var cut = new List<Rung>(rungs.Count);
+            Rung? inside = null, beyond = null;
             foreach (var r in rungs)
             {
                 // The stroke may come past its own corner again, far from its end.
@@ -232,14 +236,37 @@ internal sealed class StrokeRungs
                 }
 
                 var (l, o) = ((r.Left - m.At).Dot(m.Own) + MitreOverlap, (r.Right - m.At).Dot(m.Own) + MitreOverlap);
-                if (l <= 0 && o <= 0) continue;
+                if (l <= 0 && o <= 0)
+                {
+                    // The one next to those that are kept.
+                    if (beyond is null || end > 0 == r.At < beyond.Value.At) beyond = r;
+                    continue;
+                }
+
+                if (inside is null || end > 0 == r.At > inside.Value.At) inside = r;
                 cut.Add(l >= 0 && o >= 0 ? r : l < 0 ? r with { Left = r.Left.Toward(r.Right, l / (l - o)) } : r with { Right = r.Right.Toward(r.Left, o / (o - l)) });
             }
 
+            if (inside is { } kept && beyond is { } next && Along(m, kept, next) is { } along) cut.Insert(end > 0 ? cut.Count : 0, along);
             rungs = cut;
         }
 
         return rungs;
+    }
+
+    /// <summary>Between the last rung before a cut and the first beyond it: the one that just reaches it; null where the last lies close to it.</summary>
+    private static Rung? Along(Mitre m, Rung inside, Rung beyond)
+    {
+        var (left, right) = (Part(inside.Left, beyond.Left), Part(inside.Right, beyond.Right));
+        var part = Math.Min(left, right);
+        if (part is < LeastPartToCut or > 1) return null;
+        return new(inside.At + ((beyond.At - inside.At) * part), inside.Left.Toward(beyond.Left, part), inside.Right.Toward(beyond.Right, part), inside.Middle.Toward(beyond.Middle, part));
+
+        double Part(Point from, Point to)
+        {
+            var (a, b) = ((from - m.At).Dot(m.Own) + MitreOverlap, (to - m.At).Dot(m.Own) + MitreOverlap);
+            return a <= 0 || b > 0 ? double.NegativeInfinity : a / (a - b);
+        }
     }
 
     /// <summary>No rung crosses the one before: on the inside of a tight bend it stops short of it.</summary>

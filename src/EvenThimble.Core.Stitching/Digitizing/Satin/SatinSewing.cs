@@ -20,7 +20,7 @@ public static class SatinSewing
     /// <param name="style">How it is thrown.</param>
     /// <param name="start">Where the needle comes from; null: wherever is best.</param>
     /// <param name="end">Near where it should end; null: wherever is best.</param>
-    public static List<Point> Sew(Area area, SatinStyle style, Point? start = null, Point? end = null) => Sew(area, StrokeLayout.Of(area, style.SpacingMm), style, start, end);
+    public static List<Point> Sew(Area area, SatinStyle style, Point? start = null, Point? end = null) => Sew(area, StrokeLayout.Of(area, style), style, start, end);
 
     /// <summary>The same of an area whose strokes are laid out already.</summary>
     internal static List<Point> Sew(Area area, StrokeLayout layout, SatinStyle style, Point? start, Point? end) =>

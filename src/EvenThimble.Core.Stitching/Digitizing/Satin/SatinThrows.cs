@@ -19,7 +19,7 @@ public sealed record SatinStyle(double SpacingMm = Limits.SatinSpacing, double C
 internal static class SatinThrows
 {
     // Where the needle would fall closer than this part of the spacing to one of so many before, a throw stops short of the inner edge, after one of these parts of its length.
-    private const double Crowded = 0.65;
+    private const double Crowded = 0.75;
     private const int Remembered = 8;
     private static readonly double[] Reaches = [1, 0.86, 0.74, 0.63, 0.53];
 
@@ -54,7 +54,8 @@ internal static class SatinThrows
 
             passed.Clear();
 
-            (left, right) = (Clear(left, right, lefts, style.SpacingMm), Clear(right, left, rights, style.SpacingMm));
+            // The last lies along the end, which it has to close.
+            if (i < rungs.Count - 1) (left, right) = (Clear(left, right, lefts, style.SpacingMm), Clear(right, left, rights, style.SpacingMm));
             Throw(run, left, (2 * i) + 0, style.LongestThrow);
             before = run.Count;
             Throw(run, right, (2 * i) + 1, style.LongestThrow);

@@ -29,19 +29,22 @@ internal enum Sides : byte
 /// <summary>Where a stroke runs through a junction: from and to along its middle (mm), and the chords by which other arms leave.</summary>
 internal readonly record struct Crossing(double From, double To, IReadOnlyList<Mouth> Mouths);
 
-/// <summary>The chord by which an arm leaves a junction.</summary>
+/// <summary>The chord by which an arm leaves a junction, seen from the junction with its first end to the left.</summary>
 internal readonly record struct Mouth(Point A, Point B)
 {
+    // Which way the cross product of a direction out of the junction and of the chord turns.
+    private const int OutwardCross = 1;
+
     public double Length => A.DistanceTo(B);
 
     public Point Middle => A.Toward(B, 0.5);
 
-    /// <summary>How far from a place, in a direction of length one, it is met, mm; null where it is not.</summary>
+    /// <summary>How far from a place, in a direction of length one, it is met on the way out of the junction, mm; null where it is not.</summary>
     public double? Hit(Point from, Point direction)
     {
         var along = B - A;
         var cross = direction.Cross(along);
-        if (Math.Abs(cross) < 1e-9) return null;
+        if (cross * OutwardCross < 1e-9) return null;
         var (t, u) = ((A - from).Cross(along) / cross, (A - from).Cross(direction) / cross);
         return t > 0 && u is >= 0 and <= 1 ? t : null;
     }

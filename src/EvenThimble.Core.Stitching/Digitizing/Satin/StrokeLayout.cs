@@ -10,12 +10,12 @@ internal sealed class StrokeLayout
 {
     // By how much a stroke tucks under another: a part of its width, at least and at most, mm.
     private const double TuckOfWidth = 0.15;
-    private const double LeastTuck = 0.28;
+    private const double LeastTuck = 0.2;
     private const double MostTuck = 0.6;
 
     private readonly Lazy<IReadOnlyList<Area>> _bare;
 
-    private StrokeLayout(Area area, List<StrokeRungs> strokes, Walls outline) => (Strokes, Outline, _bare) = (strokes, outline, new(() => Leftovers.Of(area, strokes)));
+    private StrokeLayout(Area area, List<StrokeRungs> strokes, Walls outline, SatinStyle style) => (Strokes, Outline, _bare) = (strokes, outline, new(() => Leftovers.Of(area, strokes, style)));
 
     /// <summary>The strokes with their rungs.</summary>
     public List<StrokeRungs> Strokes { get; }
@@ -26,12 +26,12 @@ internal sealed class StrokeLayout
     /// <summary>The places that no throw reaches.</summary>
     public IReadOnlyList<Area> Bare => _bare.Value;
 
-    /// <summary>The strokes of an area with their rungs, <paramref name="spacing"/> mm apart.</summary>
-    public static StrokeLayout Of(Area area, double spacing)
+    /// <summary>The strokes of an area with their rungs.</summary>
+    public static StrokeLayout Of(Area area, SatinStyle style)
     {
         var (outline, terminals) = (Walls.Of(area), new Terminals(area));
         var strokes = StrokeFinder.Find(area, outline);
-        var laid = strokes.ConvertAll(s => StrokeRungs.Of(s, outline, terminals, spacing));
+        var laid = strokes.ConvertAll(s => StrokeRungs.Of(s, outline, terminals, style.SpacingMm));
         if (strokes.Exists(s => s.Start.Tucks || s.End.Tucks))
         {
             var ground = new AreaCells(area);
@@ -39,7 +39,7 @@ internal sealed class StrokeLayout
             foreach (var i in OwnersFirst(strokes, laid)) laid[i].Tuck(ground, TuckUnder(laid[i]));
         }
 
-        return new(area, laid, outline);
+        return new(area, laid, outline, style);
     }
 
     private static double TuckUnder(StrokeRungs stroke) => Math.Clamp(stroke.Width * TuckOfWidth, LeastTuck, MostTuck);

@@ -19,14 +19,39 @@ internal sealed class StrokeWidths
     private readonly Stroke _stroke;
     private readonly StrokeMiddle _middle;
     private readonly Walls _walls;
-    private readonly double[] _left;
-    private readonly double[] _right;
+    private readonly Side _left;
+    private readonly Side _right;
+
+    /// <summary>One side, by even places along the middle.</summary>
+    /// <param name="Reach">How far the stroke reaches, mm.</param>
+    /// <param name="Wall">How far the outline lies, mm.</param>
+    private sealed record Side(double[] Reach, double[] Wall)
+    {
+        // Where the stroke reaches less far than this before the outline, a junction holds it back, mm.
+        private const double Held = 0.02;
+
+        public int Count => Reach.Length;
+
+        /// <summary>How far it reaches at a part of the length, and whether the outline alone says so.</summary>
+        public (double Reach, bool ToWall) At(double part)
+        {
+            var place = Math.Clamp(part, 0, 1) * (Count - 1);
+            var i = Math.Min((int)place, Count - 2);
+            return (Reach[i] + ((Reach[i + 1] - Reach[i]) * (place - i)), Reach[i] > Wall[i] - Held && Reach[i + 1] > Wall[i + 1] - Held);
+        }
+    }
 
     public StrokeWidths(Stroke stroke, StrokeMiddle middle, Walls outline)
     {
         (_stroke, _middle, _walls) = (stroke, middle, outline);
         var count = Math.Max(2, (int)Math.Ceiling(Length / Step)) + 1;
         (_left, _right) = (Reaches(count, 1), Reaches(count, -1));
+        foreach (var crossing in Crossings())
+        {
+            Widen(_left, crossing);
+            Widen(_right, crossing);
+        }
+
         if (stroke.Closed) return;
 
         // A mitre says how far throws reach.
@@ -45,21 +70,34 @@ internal sealed class StrokeWidths
         return (Met(_left, across), Met(_right, across * -1));
 
         // The outline itself, where no junction says less, is met exactly.
-        double Met(double[] side, Point across) => Read(side, at / Length) is var reach && _stroke.Reach(_walls, middle, across) is { } wall && wall < reach * 1.25 ? wall : reach;
+        double Met(Side side, Point across) => side.At(at / Length) is var (reach, toWall) && toWall && _walls.Leave(middle, across) is { } wall && wall < reach * 1.25 ? wall : reach;
     }
 
-    /// <summary>By even places along the middle: how far the outline lies to one side (1: left), mm.</summary>
-    private double[] Reaches(int count, int side)
+    /// <summary>How far it reaches to one side (1: left), by its own ground.</summary>
+    private Side Reaches(int count, int side)
     {
-        var reaches = new double[count];
+        var (reaches, walls) = (new double[count], new double[count]);
         for (var i = 0; i < count; i++)
         {
             WorkBudget.Current.Spend(2);
             var at = Length * i / (count - 1);
-            reaches[i] = _stroke.Reach(_walls, _middle.Line.PointAt(at), _middle.DirectionAt(at).Normal() * side) ?? 0;
+            var (place, aside) = (_middle.Line.PointAt(at), _middle.DirectionAt(at).Normal() * side);
+            (reaches[i], walls[i]) = (_stroke.Reach(_walls, place, aside) ?? 0, _walls.Leave(place, aside) ?? 0);
         }
 
-        return reaches;
+        return new(reaches, walls);
+    }
+
+    /// <summary>In a junction that it runs through a stroke is at least as wide as between the places before and behind where it is undisturbed.</summary>
+    private void Widen(Side side, Crossing crossing)
+    {
+        var step = Length / (side.Count - 1);
+        var (before, after) = (Calm(side.Reach, (int)Math.Floor(crossing.From / step), -1), Calm(side.Reach, (int)Math.Ceiling(crossing.To / step), 1));
+        for (var i = Math.Max(0, before.Index); i <= Math.Min(side.Count - 1, after.Index); i++)
+        {
+            var t = after.Index == before.Index ? 0 : (i - before.Index) / (double)(after.Index - before.Index);
+            side.Reach[i] = Math.Min(side.Wall[i], Math.Max(side.Reach[i], before.Reach + ((after.Reach - before.Reach) * t)));
+        }
     }
 
     /// <summary>Junctions that it runs through, along the middle as it is now.</summary>
@@ -75,8 +113,8 @@ internal sealed class StrokeWidths
     /// <summary>In a junction that it ends in, a side that opens reaches no farther than before it, where the stroke is undisturbed.</summary>
     private void Narrow(StrokeEnd end, int begins, int away)
     {
-        if (end.Opens.HasFlag(Sides.Left)) Narrow(_left, begins, away, end.Tucks);
-        if (end.Opens.HasFlag(Sides.Right)) Narrow(_right, begins, away, end.Tucks);
+        if (end.Opens.HasFlag(Sides.Left)) Narrow(_left.Reach, begins, away, end.Tucks);
+        if (end.Opens.HasFlag(Sides.Right)) Narrow(_right.Reach, begins, away, end.Tucks);
     }
 
     /// <summary>Narrows one side, from where it is undisturbed to its end.</summary>
@@ -109,12 +147,5 @@ internal sealed class StrokeWidths
         }
 
         return (calmest, Math.Max(side[calmest], 0.1));
-    }
-
-    private static double Read(double[] side, double part)
-    {
-        var place = Math.Clamp(part, 0, 1) * (side.Length - 1);
-        var i = Math.Min((int)place, side.Length - 2);
-        return side[i] + ((side[i + 1] - side[i]) * (place - i));
     }
 }
