@@ -190,10 +190,10 @@ internal sealed class StrokeRungs
             rungs.Add(rung);
 
             // On the outside of a bend, or of rungs that turn into a cut, throws lie farther apart than in the middle: the spacing holds half way to the edge, and at the edge nearly.
-            var on = _middle.DirectionAt(at + 0.1);
-            var bend = Math.Asin(Math.Clamp(direction.Cross(on), -1, 1)) / 0.1;
+            var bend = _middle.BendAt(at);
             var outer = bend > 0 ? rung.Middle.DistanceTo(rung.Left) : rung.Middle.DistanceTo(rung.Right);
-            at += Math.Max(spacing / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / MostAtEdge), 0.06);
+            var step = spacing / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / MostAtEdge);
+            at += Math.Max(AtEdge(rung, direction, at, step, spacing), 0.06);
         }
 
         // The last lies at the very end; a few before it are moved so that none is crowded and no gap opens.
@@ -207,6 +207,14 @@ internal sealed class StrokeRungs
         }
 
         return rungs;
+    }
+
+    /// <summary>A step along the middle, shorter where the bend only begins and throws would lie too far apart at the outer edge.</summary>
+    private double AtEdge(Rung rung, Point direction, double at, double step, double spacing)
+    {
+        var turn = direction.Cross(_middle.DirectionAt(at + step));
+        var apart = step + (Math.Abs(turn) * rung.Middle.DistanceTo(turn > 0 ? rung.Left : rung.Right));
+        return apart <= MostAtEdge * spacing ? step : step * MostAtEdge * spacing / apart;
     }
 
     private Rung RungAt(double at) => RungAt(at, _middle.DirectionAt(at));

@@ -18,8 +18,10 @@ public sealed record SatinStyle(double SpacingMm = Limits.SatinSpacing, double C
 /// <summary>Needle points of throws from side to side.</summary>
 internal static class SatinThrows
 {
-    // Where the needle would fall closer than this part of the spacing to one of so many before, a throw stops short of the inner edge, after one of these parts of its length.
-    private const double Crowded = 0.75;
+    // Where the needle would fall closer than a part of the spacing to one of so many before, a throw stops short of the inner edge, after one of these parts of its length.
+    // A long throw that stops short leaves a gap that is seen: there the needle may fall closer. So much for throws up to the one length, so much from the other on, mm.
+    private static readonly (double Length, double Part) CrowdedShort = (1.0, 0.85);
+    private static readonly (double Length, double Part) CrowdedLong = (3.6, 0.6);
     private const int Remembered = 8;
     private static readonly double[] Reaches = [1, 0.86, 0.74, 0.63, 0.53];
 
@@ -88,13 +90,15 @@ internal static class SatinThrows
     /// <summary>On the inside of a bend the needle would fall into the same place again and again: a throw stops short where its end is clear of the last ones.</summary>
     private static Point Clear(Point end, Point other, Queue<Point> last, double spacing)
     {
+        var longness = Math.Clamp((end.DistanceTo(other) - CrowdedShort.Length) / (CrowdedLong.Length - CrowdedShort.Length), 0, 1);
+        var crowded = spacing * (CrowdedShort.Part + ((CrowdedLong.Part - CrowdedShort.Part) * longness));
         var (best, clearest) = (end, -1.0);
         foreach (var reach in Reaches)
         {
             var place = other.Toward(end, reach);
             var clear = last.Count == 0 ? double.PositiveInfinity : last.Min(p => p.DistanceTo(place));
             if (clear > clearest) (best, clearest) = (place, clear);
-            if (clear >= Crowded * spacing) break;
+            if (clear >= crowded) break;
         }
 
         last.Enqueue(best);

@@ -76,6 +76,13 @@ internal sealed class StrokeMiddle
         return turn == 0 ? direction : direction.Turned(turn * 180 / Math.PI, Point.Zero);
     }
 
+    /// <summary>By how much rungs turn at a place along it, radians a mm: above 0 with their left ends on the outer side.</summary>
+    public double BendAt(double at)
+    {
+        const double look = 0.1;
+        return Math.Asin(Math.Clamp(DirectionAt(at).Cross(DirectionAt(at + look)), -1, 1)) / look;
+    }
+
     private static double Turning((double Slant, double Way) cut, double fromEnd)
     {
         if (cut.Way <= 0 || fromEnd >= cut.Way) return 0;

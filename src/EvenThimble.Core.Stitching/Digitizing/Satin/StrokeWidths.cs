@@ -14,6 +14,11 @@ internal sealed class StrokeWidths
     private const double Undisturbed = 0.2;
     private const double MostDisturbed = 3.0;
 
+    // A throw that reaches farther to the inner side of a bend than so many half widths reaches no farther than so many times what room there is aslant of it, looked at in these directions, degrees.
+    private const double FarReach = 1.6;
+    private const double MostReach = 1.3;
+    private static readonly double[] Aslant = [15, 30, 45, 60];
+
     // Where a tucked end flares out into what it joins, as serifs do, a side goes along by so much for each mm.
     private const double MostFlare = 1.0;
     private readonly Stroke _stroke;
@@ -83,9 +88,19 @@ internal sealed class StrokeWidths
             var at = Length * i / (count - 1);
             var (place, aside) = (_middle.Line.PointAt(at), _middle.DirectionAt(at).Normal() * side);
             (reaches[i], walls[i]) = (_stroke.Reach(_walls, place, aside) ?? 0, _walls.Leave(place, aside) ?? 0);
+            if (reaches[i] > FarReach * _middle.Half && _middle.BendAt(at) * side < 0) reaches[i] = Math.Min(reaches[i], MostReach * RoomAslant(place, aside, Math.Min(at, Length - at)));
         }
 
         return new(reaches, walls);
+    }
+
+    /// <summary>How far the outline lies aslant of a throw, mm: where it would go on past an inner corner and along a stroke there is little room. Near an end, which is near on one of its sides, the other tells.</summary>
+    private double RoomAslant(Point from, Point direction, double fromEnd)
+    {
+        var (one, other) = (Room(1), Room(-1));
+        return _stroke.Closed || fromEnd > FarReach * _middle.Half ? Math.Min(one, other) : Math.Max(one, other);
+
+        double Room(int side) => Aslant.Min(degrees => _walls.Leave(from, direction.Turned(side * degrees, Point.Zero)) ?? double.PositiveInfinity);
     }
 
     /// <summary>In a junction that it runs through a stroke is at least as wide as between the places before and behind where it is undisturbed.</summary>
