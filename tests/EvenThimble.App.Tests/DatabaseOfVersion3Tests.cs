@@ -21,7 +21,7 @@ public sealed class DatabaseOfVersion3Tests
     private static readonly Dictionary<long, string> Tables = new()
     {
         [1] = "7b96ac850f0352c1748217994df6c631cc827aab87beff9656ad4719ebbe22da",
-        [2] = "5b35dbbcd80adfae768e6016339b60377d45a6748e66b09e97ad1f6b756636e1",
+        [2] = "dbfd0d43f2f2e66e38af4a677f94eb26e073706de17a2f565da871fac91269d1",
     };
 
     [Fact]

@@ -12,26 +12,26 @@ internal static class Leftovers
     private const double LeastArea = 0.28;
     private const double LeastPart = 0.025;
     private const double Overlap = 0.25;
-    private const double HalfThread = Limits.ThreadWidth / 2;
 
-    /// <summary>The places that throws leave bare, looked at as thread of its true width.</summary>
+    /// <summary>The places that throws leave bare, looked at as thread of its true width; throws that are wanted farther apart than that count as closed.</summary>
     public static IReadOnlyList<Area> Of(Area area, IEnumerable<StrokeRungs> strokes, SatinStyle style)
     {
         var cells = new AreaCells(area);
+        var half = Math.Max(Limits.ThreadWidth, style.SpacingMm) / 2;
         var run = new List<Point>();
         foreach (var stroke in strokes)
         {
             run.Clear();
             SatinThrows.Add(run, stroke.Closed ? [.. stroke.Rungs, .. stroke.Rungs.Take(1)] : stroke.Rungs, style);
-            for (var i = 1; i < run.Count; i++) Take(cells, run[i - 1], run[i]);
+            for (var i = 1; i < run.Count; i++) Take(cells, run[i - 1], run[i], half);
         }
 
         return Bared(area, cells);
     }
 
-    private static void Take(AreaCells cells, Point from, Point to)
+    private static void Take(AreaCells cells, Point from, Point to, double half)
     {
-        var along = (to - from).Unit() * HalfThread;
+        var along = (to - from).Unit() * half;
         var aside = along.Normal();
         cells.Take(from - along + aside, to + along + aside, to + along - aside, from - along - aside);
     }

@@ -21,7 +21,7 @@ internal sealed class StrokeRungs
     private const double LeastPartToCut = 0.3;
 
     // At the outer edge of a bend throws may lie this much farther apart than the spacing.
-    private const double MostAtEdge = 1.15;
+    private const double MostAtEdge = 1.2;
 
     // So many widths of a stroke before a junction may have to tuck under what it joins.
     private const double TuckingPart = 1.5;
