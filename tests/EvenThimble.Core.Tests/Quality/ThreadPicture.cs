@@ -6,6 +6,9 @@ namespace EvenThimble.Core.Tests.Quality;
 /// <summary>Draws stitches as thread that shines by its direction, over their shape in red: what is red is bare.</summary>
 internal static class ThreadPicture
 {
+    // There is no font of the system's own without its library.
+    private static readonly SKTypeface Typeface = LetterFonts.Installed.Values.FirstOrDefault() ?? SKTypeface.Default;
+
     public static void Draw(SKCanvas canvas, IEnumerable<Point[]> outlines, IEnumerable<IReadOnlyList<Point>> runs)
     {
         using var outline = StitchMeasure.PathOf(outlines);
@@ -27,7 +30,7 @@ internal static class ThreadPicture
     public static void Write(SKCanvas canvas, string words, float x, float y, float size = 15)
     {
         using var ink = new SKPaint { Color = SKColors.Black, IsAntialias = true };
-        using var font = new SKFont(SKTypeface.Default, size);
+        using var font = new SKFont(Typeface, size);
         canvas.DrawText(words, x, y, SKTextAlign.Left, font, ink);
     }
 }
