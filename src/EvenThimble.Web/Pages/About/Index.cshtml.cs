@@ -18,6 +18,8 @@ public sealed class AboutModel(IWebHostEnvironment environment) : PageModel
         ["Dapper"] = "Apache-2.0",
         ["dbup-core"] = "MIT",
         ["dbup-sqlite"] = "MIT",
+        ["HarfBuzzSharp"] = "MIT",
+        ["HarfBuzzSharp.NativeAssets.Linux"] = "MIT",
         ["Microsoft.Data.Sqlite"] = "MIT",
         ["NetTopologySuite"] = "BSD-3-Clause",
         ["Serilog"] = "Apache-2.0",

@@ -1,0 +1,151 @@
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+
+namespace EvenThimble.Core.Lettering;
+
+/// <summary>
+/// Sets letters of a font apart so that the white between any two is as large as between two straight ones (HH, or nn where one has no more than a small letter's height).
+/// The white is what lies between their facing edges, counted into a letter no deeper than the eye does.
+/// </summary>
+public sealed class OpticalSpacing
+{
+    private const int Rows = 48;
+
+    // The eye counts the white inside a letter (as of C or L) so deep, in gaps between the stems of HH: fonts that stand wide are looked into deeper.
+    private const double Depth = 0.67;
+    private const double UsualGap = 0.24;
+
+    // Letters are moved by no more than this, in heights of their zone.
+    private const double MostMoved = 0.35;
+
+    // Letters of a script touch: what lies nearer than this, em, is not moved.
+    private const double Touching = 0.004;
+
+    // Letters reach no farther above and below the baseline than this, em.
+    private const double Reach = 1.2;
+    private readonly ILetterFont _font;
+    private readonly Dictionary<int, Profile> _profiles = [];
+    private readonly Dictionary<(int, int), double> _pairs = [];
+    private readonly double _depthEm;
+    private readonly Zone _tall;
+    private readonly Zone _small;
+
+    /// <summary>The spacing of a font.</summary>
+    public OpticalSpacing(ILetterFont font)
+    {
+        _font = font;
+
+        // Between stems all white counts, however deep.
+        _depthEm = font.CapitalEm;
+        var stems = ZoneOf(font.CapitalEm, "HH");
+        _depthEm = Depth * (stems.White > 0 ? stems.White / font.CapitalEm : UsualGap * font.CapitalEm);
+        _tall = ZoneOf(font.CapitalEm, "HH");
+        _small = ZoneOf(font.SmallEm, "nn");
+    }
+
+    /// <summary>How two glyphs that follow each other are to be moved apart, em; below 0: together.</summary>
+    /// <param name="left">The left one's number.</param>
+    /// <param name="right">The right one's.</param>
+    /// <param name="advanceEm">From the left one's origin to the right one's, as it is.</param>
+    public double Between(int left, int right, double advanceEm)
+    {
+        if (_pairs.TryGetValue((left, right), out var known)) return known - advanceEm;
+        var (a, b) = (ProfileOf(left), ProfileOf(right));
+        var wanted = advanceEm;
+        if (!a.IsEmpty && !b.IsEmpty && Nearest(a, b, advanceEm) > Touching)
+        {
+            var zone = IsTall(a) && IsTall(b) ? _tall : _small;
+            if (zone.White > 0 && WhiteOf(a, b, zone.HeightEm) is { } white)
+                wanted = Math.Clamp(((zone.White - white) / zone.HeightEm) + a.Right - b.Left, advanceEm - (MostMoved * zone.HeightEm), advanceEm + (MostMoved * zone.HeightEm));
+        }
+
+        _pairs[(left, right)] = wanted;
+        return wanted - advanceEm;
+    }
+
+    /// <summary>The white between two glyphs as they stand, em²; null where nothing of one faces the other.</summary>
+    public double? White(int left, int right, double advanceEm)
+    {
+        var (a, b) = (ProfileOf(left), ProfileOf(right));
+        if (a.IsEmpty || b.IsEmpty) return null;
+        var height = IsTall(a) && IsTall(b) ? _font.CapitalEm : _font.SmallEm;
+        return WhiteOf(a, b, height) + ((advanceEm + b.Left - a.Right) * height);
+    }
+
+    private Zone ZoneOf(double heightEm, string pair)
+    {
+        var shaped = _font.Shape(pair);
+        if (heightEm <= 0 || shaped.Missing.Count > 0 || shaped.Glyphs.Count != 2) return new(heightEm, 0);
+        var (a, b) = (ProfileOf(shaped.Glyphs[0].Glyph), ProfileOf(shaped.Glyphs[1].Glyph));
+        if (a.IsEmpty || b.IsEmpty || WhiteOf(a, b, heightEm) is not { } white) return new(heightEm, 0);
+        return new(heightEm, white + ((shaped.Glyphs[0].AdvanceEm + b.Left - a.Right) * heightEm));
+    }
+
+    private bool IsTall(Profile p) => p.Top < -(_font.SmallEm + _font.CapitalEm) / 2;
+
+    /// <summary>White that lies within the two letters themselves, beside their facing edges, if these were on one line; em².</summary>
+    private double? WhiteOf(Profile a, Profile b, double heightEm)
+    {
+        var (white, faced) = (0.0, false);
+        for (var row = 0; row < Rows; row++)
+        {
+            var y = -heightEm * (row + 0.5) / Rows;
+            var (inA, inB) = (a.RightAt(y), b.LeftAt(y));
+            faced |= inA is not null || inB is not null;
+            white += Math.Min(a.Right - (inA ?? double.NegativeInfinity), _depthEm) + Math.Min((inB ?? double.PositiveInfinity) - b.Left, _depthEm);
+        }
+
+        return faced ? white * heightEm / Rows : null;
+    }
+
+    /// <summary>How near the two come to each other in a row, em.</summary>
+    private static double Nearest(Profile a, Profile b, double advanceEm)
+    {
+        var nearest = double.PositiveInfinity;
+        for (var y = -Reach; y <= Reach; y += 2 * Reach / (2 * Rows))
+            if (a.RightAt(y) is { } right && b.LeftAt(y) is { } left)
+                nearest = Math.Min(nearest, advanceEm + left - right);
+        return nearest;
+    }
+
+    private Profile ProfileOf(int glyph) => _profiles.TryGetValue(glyph, out var profile) ? profile : _profiles[glyph] = new(_font.Outline(glyph));
+
+    private readonly record struct Zone(double HeightEm, double White);
+
+    /// <summary>The left and right edges of a glyph by height.</summary>
+    private sealed class Profile
+    {
+        // Outlines are flattened at this many mm to the em, near enough for any letter.
+        private const double Unit = 30;
+        private readonly List<(Point A, Point B)> _edges = [];
+
+        public Profile(DrawnShape glyph)
+        {
+            (Left, Right, Top) = (double.PositiveInfinity, double.NegativeInfinity, double.PositiveInfinity);
+            foreach (var outline in glyph.Moved(p => p * Unit).Paths.Select(p => p.Flattened()))
+            {
+                for (var i = 0; i < outline.Count; i++)
+                {
+                    var (a, b) = (outline[i] / Unit, outline[(i + 1) % outline.Count] / Unit);
+                    _edges.Add((a, b));
+                    (Left, Right, Top) = (Math.Min(Left, a.X), Math.Max(Right, a.X), Math.Min(Top, a.Y));
+                }
+            }
+        }
+
+        public double Left { get; }
+
+        public double Right { get; }
+
+        public double Top { get; }
+
+        public bool IsEmpty => _edges.Count == 0;
+
+        public double? LeftAt(double y) => Crossings(y) is { Count: > 0 } at ? at.Min() : null;
+
+        public double? RightAt(double y) => Crossings(y) is { Count: > 0 } at ? at.Max() : null;
+
+        private List<double> Crossings(double y) =>
+            [.. _edges.Where(e => e.A.Y <= y != e.B.Y <= y).Select(e => e.A.X + ((y - e.A.Y) / (e.B.Y - e.A.Y) * (e.B.X - e.A.X)))];
+    }
+}

@@ -1,0 +1,48 @@
+using System.Collections.Concurrent;
+using EvenThimble.Core.Text;
+
+namespace EvenThimble.Rendering.Fonts;
+
+/// <summary>A lettering font that comes with the application.</summary>
+/// <param name="Name">What people call it.</param>
+/// <param name="Kind">What it is like.</param>
+/// <param name="File">Its file.</param>
+public sealed record InstalledFont(string Name, string Kind, string File)
+{
+    /// <summary>Where it lies.</summary>
+    public string Path => System.IO.Path.Combine(AppContext.BaseDirectory, "Fonts", "letters", File);
+}
+
+/// <summary>The lettering fonts that come with the application, from packages with open licences.</summary>
+public static class InstalledFonts
+{
+    private static readonly ConcurrentDictionary<string, Lazy<FontFile>> Read = new(StringComparer.Ordinal);
+
+    /// <summary>All, by kind.</summary>
+    public static IReadOnlyList<InstalledFont> All { get; } =
+    [
+        new("Archivo", "block sans", "Archivo_700Bold.ttf"),
+        new("Saira Condensed", "condensed", "SairaCondensed_600SemiBold.ttf"),
+        new("Bitter", "slab", "Bitter_700Bold.ttf"),
+        new("Libre Baskerville", "serif", "LibreBaskerville_700Bold.ttf"),
+        new("Fredoka", "rounded", "Fredoka_500Medium.ttf"),
+        new("Dancing Script", "script", "DancingScript_700Bold.ttf"),
+        new("Great Vibes", "script", "GreatVibes_400Regular.ttf"),
+        new("Courgette", "script", "Courgette_400Regular.ttf"),
+        new("Caveat Brush", "brush", "CaveatBrush_400Regular.ttf"),
+        new("Allerta Stencil", "stencil", "AllertaStencil_400Regular.ttf"),
+        new("Graduate", "college block", "Graduate_400Regular.ttf"),
+        new("Grenze Gotisch", "blackletter", "GrenzeGotisch_600SemiBold.ttf"),
+        new("Bowlby One", "heavy display", "BowlbyOne_400Regular.ttf"),
+        new("PT Sans Caption", "small text", "PTSansCaption_700Bold.ttf"),
+    ];
+
+    /// <summary>The font of a name; null if none has it.</summary>
+    public static InstalledFont? Find(string name) => All.FirstOrDefault(f => f.Name.Equals(name.Trim(), StringComparison.OrdinalIgnoreCase));
+
+    /// <summary>A font, read once.</summary>
+    /// <exception cref="StitchFileException">Its file is not there.</exception>
+    public static FontFile Open(InstalledFont font) => Read.GetOrAdd(font.File, _ => new(() => File.Exists(font.Path)
+        ? FontFile.Read(File.ReadAllBytes(font.Path))
+        : throw new StitchFileException($"{font.Name} is not installed. Start Even Thimble once by its launcher, which installs its fonts."))).Value;
+}
