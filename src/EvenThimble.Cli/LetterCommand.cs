@@ -72,15 +72,7 @@ internal sealed class LetterCommand : FilesCommand
     {
         var (ring, arc) = (parsed.GetValue(_ring), parsed.GetValue(_arc));
         if (ring is not null && arc is not null) throw new UsageException("Letters stand on a ring or on an arc, not on both.");
-        Within("--height", parsed.GetValue(_height), LetteringWish.Capitals.Least, LetteringWish.Capitals.Most);
-        Within("--width", parsed.GetValue(_width), 2, 2_000);
-        Within("--ring", ring, 5, 2_000);
-        Within("--line-spacing", parsed.GetValue(_lines), 0.5, 5);
-        Within("--letter-spacing", parsed.GetValue(_letters), -0.5, 5);
-        Within("--word-spacing", parsed.GetValue(_words), 0, 10);
-        Within("--slant", parsed.GetValue(_slant), -45, 45);
-        Within("--turn", parsed.GetValue(_turn), -360, 360);
-        return new(string.Empty)
+        var wish = new LetteringWish(string.Empty)
         {
             CapitalMm = parsed.GetValue(_height),
             WidthMm = parsed.GetValue(_width),
@@ -96,11 +88,16 @@ internal sealed class LetterCommand : FilesCommand
             Course = ring is { } diameter ? new LetterCourse.OnRing(diameter) : arc is { } degrees ? new LetterCourse.OnArc(degrees) : LetterCourse.Straight,
             Bend = BendOf(parsed.GetValue(_bend)),
         };
-    }
+        try
+        {
+            wish.Check();
+        }
+        catch (EditRefusedException e)
+        {
+            throw new UsageException(e.Message);
+        }
 
-    private static void Within(string option, double? value, double least, double most)
-    {
-        if (value is { } v && !(v >= least && v <= most)) throw new UsageException(string.Create(CultureInfo.InvariantCulture, $"{option} can be from {least} to {most}."));
+        return wish;
     }
 
     private static LetterBend? BendOf(string? words)

@@ -61,7 +61,7 @@ public class AccessTests(SharedBrowser shared)
     {
         _browser.WaitForStitches();
         _browser.Click("#line-parts li:nth-child(2)");
-        foreach (var task in new[] { "add", "arrange", "stitch", "threads", "hoop", "check" })
+        foreach (var task in new[] { "add", "arrange", "stitch", "letters", "threads", "hoop", "check" })
         {
             _browser.Click($".rail [data-task={task}]");
             _browser.WaitForText("#task-card h2", task);

@@ -101,6 +101,28 @@ public sealed class Shots
             browser.WaitForStitches();
         }
 
+        browser.Go(server.Address);
+        browser.Click("#new-job");
+        browser.WaitForText("#task-card h2", "Add");
+        browser.Run("[...document.querySelectorAll('#shelf-pick label')].find(l => l.title.startsWith('Open night patch')).querySelector('input').click()");
+        browser.WaitForText("#bringing", "Bring it in");
+        browser.Click("#bring-designs");
+        browser.WaitForStitches();
+        browser.Click("[data-task=letters]");
+        browser.WaitForText("#task-card h2", "Letters");
+        browser.Find("#letters-text").SendKeys("LARKMOOR OBSERVATORY\nOPEN NIGHT");
+        browser.Select("#letters-font", "PT Sans Caption");
+        browser.Select("#letters-course", "a ring");
+        browser.Type("#letters-height", "5.5");
+        browser.Type("#letters-ring", "62");
+        browser.Click("#write");
+        browser.WaitForText("#write", "anew");
+        browser.WaitForStitches();
+        browser.Click("[data-zoom=selection]");
+        browser.Click("[data-zoom=out]");
+        browser.WaitFor(() => !browser.Find("#said").Displayed || browser.Text("#said").Length == 0 || browser.Find("#said").GetCssValue("opacity") == "0", "what was said to fade");
+        Shoot("bench-letters");
+
         File.WriteAllBytes(Path.Combine(Folder, "sampler.png"), server.Services.GetRequiredService<JobDesk>().Find(2)!.PictureOf(1000, 1000));
         browser.Run("document.cookie = 'theme=dark; path=/'");
         browser.Go($"{server.Address}/jobs/1");

@@ -25,11 +25,12 @@ internal sealed record StoredThread(string? Maker, string? Number, string? Name,
     public SewingThread ToThread() => new(Titles.Clean(Maker), Titles.Clean(Number), Titles.Clean(Name), Rgb.OfHex(Colour));
 }
 
-/// <summary>A content: of a design the number of its blob and how its parts divide it; of a drawing how many of the shapes are its.</summary>
-internal sealed record StoredContent(string Kind, string? Original, int Blob, List<int>? Counts, List<int>? Threads, List<string>? Roles, int Shapes)
+/// <summary>A content: of a design the number of its blob and how its parts divide it; of a drawing how many of the shapes are its, which for a lettering are its letters.</summary>
+internal sealed record StoredContent(string Kind, string? Original, int Blob, List<int>? Counts, List<int>? Threads, List<string>? Roles, int Shapes, StoredLettering? Lettering = null)
 {
     public const string Design = "design";
     public const string Drawing = "drawing";
+    public const string Letters = "lettering";
 }
 
 /// <summary>A shape of a drawing, by its hash.</summary>
@@ -107,6 +108,7 @@ internal sealed record StoredDocument(
             DesignContent d => new StoredContent(
                 StoredContent.Design, d.Original, blobs.Of(d.Stitches), [.. d.Divided.Select(p => p.Count)], [.. d.Divided.Select(p => threads.Of(p.Thread))],
                 d.Divided.All(p => p.Role == PartRole.Decoration) ? null : [.. d.Divided.Select(p => StorageKeys.Of(p.Role))], 0),
+            LetteringContent l => Drawing(l) with { Kind = StoredContent.Letters, Lettering = StoredLettering.Of(l) },
             DrawingContent d => Drawing(d),
             _ => throw new NotSupportedException($"A {content.GetType().Name} has no place in the document."),
         });
@@ -147,11 +149,15 @@ internal sealed record StoredDocument(
             contents.Add(content.Kind switch
             {
                 StoredContent.Design => Design(content, blobs, threads),
-                StoredContent.Drawing => new DrawingContent([.. Shapes.Skip(at).Take(content.Shapes).Select(s => new DrawingShape(new(s.Key), Titles.Clean(s.Name), shapes.Get(new(s.Shape)), s.Stitching.ToSettings(), threads[s.Thread], s.At?.ToPlacement() ?? Placement.AsItCame))]),
+                StoredContent.Drawing => new DrawingContent(ShapesOf(at, content.Shapes)),
+                StoredContent.Letters => (content.Lettering ?? throw new InvalidDataException("The stored job has a lettering without its text.")).ToContent(ShapesOf(at, content.Shapes)),
                 _ => throw new InvalidDataException($"The stored job has a piece of a kind that is not known: {content.Kind}."),
             });
             at += content.Shapes;
         }
+
+        ImmutableArray<DrawingShape> ShapesOf(int first, int count) =>
+            [.. Shapes.Skip(first).Take(count).Select(s => new DrawingShape(new(s.Key), Titles.Clean(s.Name), shapes.Get(new(s.Shape)), s.Stitching.ToSettings(), threads[s.Thread], s.At?.ToPlacement() ?? Placement.AsItCame))];
 
         ImmutableArray<Piece> pieces = [.. Pieces.Select(p => new Piece(new(p.Id), p.Name, contents[p.Content], p.At?.ToPlacement() ?? Placement.AsItCame))];
         var byId = pieces.ToDictionary(p => p.Id);

@@ -2,6 +2,7 @@ using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
@@ -106,11 +107,20 @@ public static class JobRules
                 Must(design.Divided.Length is > 0 and <= Job.MostParts && design.Divided.All(d => d.Count > 0 && Enum.IsDefined(d.Role)), "A design has parts that do not fit together.");
                 break;
             case DrawingContent drawing:
+                if (drawing is LetteringContent lettering) Check(lettering);
                 Must(drawing.Shapes.Length <= Job.MostParts, $"A drawing can have {Job.MostParts:N0} shapes.");
                 Must(drawing.Shapes.Select(s => s.Key).Distinct().Count() == drawing.Shapes.Length, "A drawing has two shapes of one name.");
                 foreach (var shape in drawing.Shapes) Check(shape);
                 break;
         }
+    }
+
+    private static void Check(LetteringContent lettering)
+    {
+        var wish = lettering.Wish;
+        Must(wish.Text.Length is > 0 and <= LetteringWish.MostCharacters && wish.Text.All(c => c == '\n' || !char.IsControl(c)), "A lettering has a text that cannot be.");
+        Must(lettering.Font.Length > 0 && lettering.Font == Titles.Clean(lettering.Font), "A lettering has a font with a name that cannot be.");
+        wish.Check();
     }
 
     private static void Check(DrawingShape shape)

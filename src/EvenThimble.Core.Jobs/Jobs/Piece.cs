@@ -109,8 +109,8 @@ public sealed record DesignContent(string? Original, BlobHash Stitches, Immutabl
 /// <param name="At">Where it lies within the drawing.</param>
 public sealed record DrawingShape(PartKey Key, string Name, DrawnShape Shape, StitchSettings Settings, SewingThread Thread, Placement At);
 
-/// <summary>What was drawn here or came as a vector drawing.</summary>
-public sealed record DrawingContent(ImmutableArray<DrawingShape> Shapes) : PieceContent
+/// <summary>What was drawn here or came as a vector drawing; a <see cref="LetteringContent"/> is one whose shapes are letters.</summary>
+public record DrawingContent(ImmutableArray<DrawingShape> Shapes) : PieceContent
 {
     /// <summary>The same with one shape changed.</summary>
     public DrawingContent With(PartKey key, Func<DrawingShape, DrawingShape> change) => this with { Shapes = [.. Shapes.Select(s => s.Key == key ? change(s) : s)] };
@@ -120,7 +120,7 @@ public sealed record DrawingContent(ImmutableArray<DrawingShape> Shapes) : Piece
         [.. Shapes.Select(s => new MadePart(s.Key, s.Name, s.Thread, PartRole.Decoration, new PartSource.Drawn(s.Shape, s.Settings), s.At))];
 
     /// <summary>Equal when every shape is.</summary>
-    public bool Equals(DrawingContent? other) => other is not null && Shapes.AsSpan().SequenceEqual(other.Shapes.AsSpan());
+    public virtual bool Equals(DrawingContent? other) => base.Equals(other) && Shapes.AsSpan().SequenceEqual(other.Shapes.AsSpan());
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Shapes.Length, Shapes.IsEmpty ? null : Shapes[0]);

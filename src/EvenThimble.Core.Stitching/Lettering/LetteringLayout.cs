@@ -71,6 +71,10 @@ public sealed class LetteringLayout
             _ => Straight(lines, scale),
         };
         if (_wish.Bend is { } bend) letters = Bent(letters, bend, scale);
+
+        // A ring or a path lies where it is; all else about the middle of its ink.
+        if (_wish.Course is LetterCourse.OnStraight or LetterCourse.OnArc && letters.Aggregate(Box.Empty, (box, l) => box.With(l.Box)).Middle is var middle)
+            letters = letters.ConvertAll(l => l with { Outline = l.Outline.Moved(p => p - middle), Baseline = l.Baseline - middle });
         return _wish.TurnDegrees == 0 ? letters : letters.ConvertAll(l => l with { Outline = l.Outline.Moved(p => p.Turned(_wish.TurnDegrees, Point.Zero)), Baseline = l.Baseline.Turned(_wish.TurnDegrees, Point.Zero), TurnDegrees = l.TurnDegrees + _wish.TurnDegrees });
     }
 

@@ -42,7 +42,7 @@ public static class LetteringSewing
     private static IEnumerable<List<Point>> Runs(LaidLettering laid, StitchSettings settings, ClothProfile cloth)
     {
         var needle = (Point?)null;
-        foreach (var word in Touching(laid))
+        foreach (var word in LetterShape.Of(laid).Select(l => l.Placed))
         {
             foreach (var run in Digitizer.Runs(word, settings with { Start = needle is { } at ? NearestOf(word, at) : null }, cloth))
             {
@@ -51,39 +51,6 @@ public static class LetteringSewing
             }
         }
     }
-
-    /// <summary>Shapes in the order of reading: of each line, letters that touch the one before are taken together with it.</summary>
-    private static IEnumerable<DrawnShape> Touching(LaidLettering laid)
-    {
-        foreach (var line in laid.Letters.GroupBy(l => l.Line))
-        {
-            var together = new List<PlacedLetter>();
-            foreach (var letter in line)
-            {
-                if (together.Count > 0 && !Touch(together[^1], letter))
-                {
-                    yield return Joined(together);
-                    together.Clear();
-                }
-
-                together.Add(letter);
-            }
-
-            yield return Joined(together);
-        }
-    }
-
-    private static DrawnShape Joined(List<PlacedLetter> letters) => letters.Count == 1 ? letters[0].Outline : new([.. letters.SelectMany(l => l.Outline.Paths)], Inside.AnyWinding);
-
-    private static bool Touch(PlacedLetter a, PlacedLetter b)
-    {
-        var (one, other) = (a.Box, b.Box);
-        if (one.MaxX < other.MinX || other.MaxX < one.MinX || one.MaxY < other.MinY || other.MaxY < one.MinY) return false;
-        var (left, right) = (AreasOf(a), AreasOf(b));
-        return left.Any(l => right.Any(l.Meets));
-    }
-
-    private static IReadOnlyList<Area> AreasOf(PlacedLetter letter) => Area.Of(letter.Outline.Paths.Select(p => p.Flattened()), letter.Outline.Rule);
 
     private static Point NearestOf(DrawnShape shape, Point to) => shape.Paths.SelectMany(p => p.Flattened()).MinBy(to.DistanceTo);
 }

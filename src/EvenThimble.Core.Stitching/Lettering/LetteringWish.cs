@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.Lettering;
 
@@ -68,6 +69,27 @@ public sealed record LetteringWish(string Text)
     /// <summary>The shape that the block is bent to; null: none.</summary>
     public LetterBend? Bend { get; init; }
 
+    /// <summary>Refuses what cannot be wanted.</summary>
+    /// <exception cref="EditRefusedException">With the range, in a sentence.</exception>
+    public void Check()
+    {
+        Within("The height of capitals", CapitalMm, Capitals.Least, Capitals.Most, "mm");
+        Within("The width of a lettering", WidthMm ?? Capitals.Least, Capitals.Least, 2_000, "mm");
+        Within("The spacing of lines", LineSpacing, 0.5, 5, "times as the font has it");
+        Within("The spacing of letters", LetterSpacing, -0.5, 5, "heights of a capital");
+        Within("The width of spaces", WordSpacing, 0, 10, "times as the font has it");
+        Within("The slant", SlantDegrees, -45, 45, "degrees");
+        Within("The turn", TurnDegrees, -360, 360, "degrees");
+        if (Course is LetterCourse.OnRing ring) Within("The diameter of a ring", ring.DiameterMm, 5, 2_000, "mm");
+        if (Course is LetterCourse.OnArc arc) Within("An arc", arc.Degrees, -350, 350, "degrees");
+        if (Bend is { } bend) Within("The amount of a bend", bend.Amount, LetterBend.Amounts.Least, LetterBend.Amounts.Most, "heights of the block");
+    }
+
+    private static void Within(string what, double value, double least, double most, string unit)
+    {
+        if (!(value >= least && value <= most)) throw new EditRefusedException($"{what} can be from {LengthText.Decimals(least, 1)} to {LengthText.Decimals(most, 1)} {unit}.");
+    }
+
     /// <summary>Its lines, without empty ones at the end.</summary>
     public ImmutableArray<string> Lines => [.. Text.ReplaceLineEndings("\n").TrimEnd('\n', ' ').Split('\n')];
 }
@@ -96,5 +118,12 @@ public abstract record LetterCourse
 
     /// <summary>Along a guide path.</summary>
     /// <param name="Path">Its points in mm, at least two.</param>
-    public sealed record OnPath(ImmutableArray<Point> Path) : LetterCourse;
+    public sealed record OnPath(ImmutableArray<Point> Path) : LetterCourse
+    {
+        /// <summary>Equal when every point is.</summary>
+        public bool Equals(OnPath? other) => other is not null && Path.AsSpan().SequenceEqual(other.Path.AsSpan());
+
+        /// <inheritdoc/>
+        public override int GetHashCode() => HashCode.Combine(Path.Length, Path.IsEmpty ? default : Path[0]);
+    }
 }

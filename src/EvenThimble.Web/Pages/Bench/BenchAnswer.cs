@@ -38,6 +38,9 @@ public sealed class BenchAnswer(BenchView bench, string? shown)
     /// <summary>The parts that are to be selected: the first and the one after the last of those that came in; null: no others than before.</summary>
     public (int From, int To)? Selects { get; init; }
 
+    /// <summary>The card stays as the browser has it, with all that was typed in it.</summary>
+    public bool KeepsCard { get; init; }
+
     /// <summary>Rendered as pieces that find their own place on the page; else as the card alone.</summary>
     public bool Sent { get; init; } = true;
 

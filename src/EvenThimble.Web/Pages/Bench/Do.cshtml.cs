@@ -24,7 +24,8 @@ public sealed class DoModel(JobDesk desk, JobStore jobs) : BenchPageModel(desk)
                 CommandStep.Walk walk => (jobs.GoTo(Id, Version, walk.Position), null, walk.Says),
                 var other => throw new NotSupportedException($"A {other.GetType().Name} cannot be done."),
             },
-            known.Selects == SelectedAfter.WhatCameIn ? stored => (before, stored.Job.NextPart) : null);
+            known.KeepsTyped,
+            known.Selects == SelectedAfter.WhatCameIn ? stored => stored.Job.NextPart > before ? (before, stored.Job.NextPart) : null : null);
     }
 
     /// <summary>Stitches are made before anything is stored, so that long work can be stopped and leaves nothing behind.</summary>
@@ -36,7 +37,7 @@ public sealed class DoModel(JobDesk desk, JobStore jobs) : BenchPageModel(desk)
         return (jobs.Apply(Id, Version, edit, JobSummary.Of(changed, plan, Bench.Machines)), plan, null);
     }
 
-    private IActionResult Changed(Func<(StoredJob Stored, SewingPlan? Plan, string? Says)> change, Func<StoredJob, (int, int)>? selects)
+    private IActionResult Changed(Func<(StoredJob Stored, SewingPlan? Plan, string? Says)> change, bool keepsTyped, Func<StoredJob, (int, int)?>? selects)
     {
         try
         {
@@ -51,7 +52,8 @@ public sealed class DoModel(JobDesk desk, JobStore jobs) : BenchPageModel(desk)
         catch (Exception e) when (Refusals.Of(e) is { } refusal)
         {
             Response.StatusCode = refusal.Status;
-            return Answered(new(_desk.Find(Id) is { } fresh ? Bench.With(fresh) : Bench, Shown) { Says = refusal.Sentence, Trouble = true });
+            var fresh = _desk.Find(Id) is { } now ? Bench.With(now) : Bench;
+            return Answered(new(fresh, Shown) { Says = refusal.Sentence, Trouble = true, KeepsCard = keepsTyped && fresh.Open.Stored.Version == Version });
         }
     }
 }

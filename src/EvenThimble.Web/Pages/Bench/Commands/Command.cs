@@ -44,6 +44,9 @@ public abstract record Command(string Name, string Label)
     /// <summary>What is selected afterwards.</summary>
     public SelectedAfter Selects { get; init; }
 
+    /// <summary>Where it is refused, what was typed stays as it is: the card is not shown anew.</summary>
+    public bool KeepsTyped { get; init; }
+
     /// <summary>The plan that it would give may be asked for before it is done.</summary>
     public bool Previews { get; init; }
 

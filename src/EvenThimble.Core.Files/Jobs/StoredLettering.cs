@@ -1,0 +1,51 @@
+using System.Collections.Immutable;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Lettering;
+
+namespace EvenThimble.Core.Files.Jobs;
+
+/// <summary>What is wanted of a lettering. What is not said is as <see cref="LetteringWish"/> has it; its letters stand among the shapes.</summary>
+internal sealed record StoredLettering(
+    string Text, string Font, double Capital, double? Width, string? Align, double? LineSpacing, double LetterSpacing, double? WordSpacing, double Slant, double Turn, bool Stacked,
+    bool NoFontKerning, bool NoOptical, double? Ring, double RingStart, double? Arc, double[]? Path, string? Bend, double BendAmount)
+{
+    private static readonly LetteringWish Usual = new(string.Empty);
+
+    public static StoredLettering Of(LetteringContent content)
+    {
+        var (wish, ring) = (content.Wish, content.Wish.Course as LetterCourse.OnRing);
+        return new(
+            wish.Text, content.Font, wish.CapitalMm, wish.WidthMm, wish.Align == Usual.Align ? null : wish.Align.ToString(), Unless(wish.LineSpacing, Usual.LineSpacing), wish.LetterSpacing,
+            Unless(wish.WordSpacing, Usual.WordSpacing), wish.SlantDegrees, wish.TurnDegrees, wish.Stacked, !wish.FontKerning, !wish.OpticalSpacing, ring?.DiameterMm, ring?.StartDegrees ?? 0,
+            (wish.Course as LetterCourse.OnArc)?.Degrees, (wish.Course as LetterCourse.OnPath)?.Path.SelectMany(p => new[] { p.X, p.Y }).ToArray(), wish.Bend?.Shape.Name, wish.Bend?.Amount ?? 0);
+
+        static double? Unless(double value, double usual) => value == usual ? null : value;
+    }
+
+    public LetteringContent ToContent(ImmutableArray<DrawingShape> letters) => new(
+        new(Text)
+        {
+            CapitalMm = Capital,
+            WidthMm = Width,
+            Align = Align is null ? Usual.Align : Enum.Parse<LetterAlign>(Align),
+            LineSpacing = LineSpacing ?? Usual.LineSpacing,
+            LetterSpacing = LetterSpacing,
+            WordSpacing = WordSpacing ?? Usual.WordSpacing,
+            SlantDegrees = Slant,
+            TurnDegrees = Turn,
+            Stacked = Stacked,
+            FontKerning = !NoFontKerning,
+            OpticalSpacing = !NoOptical,
+            Course = Course(),
+            Bend = Bend is null ? null : new(BendShape.Find(Bend) ?? throw new InvalidDataException($"The stored job has a lettering that is bent to a shape that is not known: {Bend}."), BendAmount),
+        },
+        Font,
+        letters);
+
+    private LetterCourse Course() =>
+        Ring is { } diameter ? new LetterCourse.OnRing(diameter, RingStart)
+        : Arc is { } degrees ? new LetterCourse.OnArc(degrees)
+        : Path is { } path ? path.Length % 2 == 0 ? new LetterCourse.OnPath([.. path.Chunk(2).Select(p => new Point(p[0], p[1]))]) : throw new InvalidDataException("The stored job has a lettering on a path that is none.")
+        : LetterCourse.Straight;
+}

@@ -1,0 +1,52 @@
+using EvenThimble.Core.Text;
+
+namespace EvenThimble.Core.Jobs;
+
+/// <summary>Adds a lettering to a job, to be sewn last.</summary>
+public sealed record AddLettering(LetteringContent Content, Placement At) : JobEdit
+{
+    /// <inheritdoc/>
+    public override Job Apply(Job job)
+    {
+        LetteringRules.Check(Content, job.Order.Count);
+        return job.With(LetteringRules.NameOf(Content), Content, At);
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Wrote {LetteringRules.NameOf(Content)}";
+}
+
+/// <summary>Lays a lettering anew, with another text or other wishes. What was done to letters that stay is kept.</summary>
+public sealed record ChangeLettering(PieceId Piece, LetteringContent Content) : JobEdit
+{
+    /// <inheritdoc/>
+    public override Job Apply(Job job)
+    {
+        if (job.Pieces.FirstOrDefault(p => p.Id == Piece)?.Content is not LetteringContent) throw new EditRefusedException("That lettering is no longer in this job.");
+        LetteringRules.Check(Content, job.Order.Count(p => p.Piece != Piece));
+        var changed = job.WithContent(Piece, Content);
+        return changed with { Pieces = [.. changed.Pieces.Select(p => p.Id == Piece ? p with { Name = LetteringRules.NameOf(Content) } : p)] };
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => before.Pieces.FirstOrDefault(p => p.Id == Piece)?.Content is LetteringContent old && old.Wish.Text != Content.Wish.Text
+        ? $"Wrote {LetteringRules.NameOf(Content)} instead of {LetteringRules.NameOf(old)}"
+        : $"Laid {LetteringRules.NameOf(Content)} anew";
+}
+
+/// <summary>What no lettering may break.</summary>
+public static class LetteringRules
+{
+    private const int LongestName = 40;
+
+    /// <summary>What a lettering is called: its own words, the long ones shortened.</summary>
+    public static string NameOf(LetteringContent content) => Titles.Clean(content.Wish.Text.ReplaceLineEndings(" ")) is var text && text.Length <= LongestName ? text : text[..LongestName].TrimEnd() + "…";
+
+    /// <summary>Refuses a lettering that cannot be sewn, or that a job has no room for beside its other parts.</summary>
+    /// <exception cref="EditRefusedException">With the reason.</exception>
+    public static void Check(LetteringContent content, int otherParts)
+    {
+        if (content.Shapes.IsEmpty) throw new EditRefusedException("There is no text yet. Type some.");
+        if (otherParts + content.Shapes.Length > Job.MostParts) throw new EditRefusedException($"A job can have {Job.MostParts:N0} parts; that would be more.");
+    }
+}

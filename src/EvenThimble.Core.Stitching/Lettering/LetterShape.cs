@@ -1,0 +1,59 @@
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+
+namespace EvenThimble.Core.Lettering;
+
+/// <summary>A letter, or letters that touch as those of a script do, as one shape to be sewn.</summary>
+/// <param name="Text">The characters.</param>
+/// <param name="Outline">Its outlines about its own origin, upright, mm: the same letter has the same wherever it stands.</param>
+/// <param name="At">Where its origin lies, mm.</param>
+/// <param name="TurnDegrees">By how much it is turned about it, clockwise.</param>
+public sealed record LetterShape(string Text, DrawnShape Outline, Point At, double TurnDegrees)
+{
+    private const int Decimals = 6;
+
+    /// <summary>Its outlines where they lie.</summary>
+    public DrawnShape Placed => Outline.Moved(p => p.Turned(TurnDegrees, Point.Zero) + At);
+
+    /// <summary>The shapes of a lettering in the order of reading: of each line, letters that touch the one before are taken together with it.</summary>
+    public static IReadOnlyList<LetterShape> Of(LaidLettering laid)
+    {
+        var shapes = new List<LetterShape>();
+        foreach (var line in laid.Letters.GroupBy(l => l.Line))
+        {
+            var together = new List<PlacedLetter>();
+            foreach (var letter in line)
+            {
+                if (together.Count > 0 && !together.Exists(t => Touch(t, letter)))
+                {
+                    shapes.Add(Joined(together));
+                    together.Clear();
+                }
+
+                together.Add(letter);
+            }
+
+            shapes.Add(Joined(together));
+        }
+
+        return shapes;
+    }
+
+    private static LetterShape Joined(List<PlacedLetter> letters)
+    {
+        var first = letters[0];
+        Point Back(Point p) => (p - first.Baseline).Turned(-first.TurnDegrees, Point.Zero) is var q ? new(Math.Round(q.X, Decimals), Math.Round(q.Y, Decimals)) : default;
+        var outline = letters.Count == 1 ? first.Outline : new([.. letters.SelectMany(l => l.Outline.Paths)], Inside.AnyWinding);
+        return new(string.Concat(letters.Select(l => l.Text)), outline.Moved(Back), first.Baseline, first.TurnDegrees);
+    }
+
+    private static bool Touch(PlacedLetter a, PlacedLetter b)
+    {
+        var (one, other) = (a.Box, b.Box);
+        if (one.MaxX < other.MinX || other.MaxX < one.MinX || one.MaxY < other.MinY || other.MaxY < one.MinY) return false;
+        var (left, right) = (AreasOf(a), AreasOf(b));
+        return left.Any(l => right.Any(l.Meets));
+    }
+
+    private static IReadOnlyList<Area> AreasOf(PlacedLetter letter) => Area.Of(letter.Outline.Paths.Select(p => p.Flattened()), letter.Outline.Rule);
+}
