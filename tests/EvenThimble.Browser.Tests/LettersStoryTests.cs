@@ -89,7 +89,13 @@ public class LettersStoryTests(SharedBrowser shared)
         _browser.WaitForText("#task-card h2", "Add");
         _browser.Click("[data-task=letters]");
         _browser.WaitForText("#task-card h2", "Letters");
-        _browser.Find("#letters-text").SendKeys("Comet over" + Keys.Enter + "the Dome");
+
+        // The thread appears while it is typed; nothing is kept yet.
+        _browser.Find("#letters-text").SendKeys("Comet over");
+        _browser.WaitForText("#trial", "Not kept yet");
+        bench.Version.ShouldBe("1");
+        bench.Order.ShouldBeEmpty();
+        _browser.Find("#letters-text").SendKeys(Keys.Enter + "the Dome");
         _browser.Select("#letters-font", "Courgette");
         _browser.Select("#letters-bend", "arch");
         _browser.Type("#letters-width", "140");
@@ -102,8 +108,15 @@ public class LettersStoryTests(SharedBrowser shared)
 
         // A character that the font lacks is named, and nothing is changed.
         _browser.Find("#letters-text").SendKeys(" \u5b57");
+        _browser.WaitForText("#trial", "Courgette has no");
         _browser.Click("#write");
-        _browser.WaitForText("body", "Courgette has no \u5b57");
+        _browser.WaitForText("#said", "Courgette has no \u5b57");
         bench.Version.ShouldBe("2");
+
+        // Another task leaves what was only tried.
+        _browser.Click("[data-task=arrange]");
+        _browser.WaitForText("#task-card h2", "Arrange");
+        _browser.WaitForStitches();
+        string.Concat(bench.Order).ShouldBe("CometovertheDome");
     }
 }

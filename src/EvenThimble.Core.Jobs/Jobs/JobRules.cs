@@ -120,6 +120,7 @@ public static class JobRules
         var wish = lettering.Wish;
         Must(wish.Text.Length is > 0 and <= LetteringWish.MostCharacters && wish.Text.All(c => c == '\n' || !char.IsControl(c)), "A lettering has a text that cannot be.");
         Must(lettering.Font.Length > 0 && lettering.Font == Titles.Clean(lettering.Font), "A lettering has a font with a name that cannot be.");
+        Must(Enum.IsDefined(wish.Align) && (wish.Course is not LetterCourse.OnPath path || path.Path.All(IsPlace)), "A lettering lies in a way that cannot be.");
         wish.Check();
     }
 

@@ -32,9 +32,6 @@ internal readonly record struct Crossing(double From, double To, IReadOnlyList<M
 /// <summary>The chord by which an arm leaves a junction, seen from the junction with its first end to the left.</summary>
 internal readonly record struct Mouth(Point A, Point B)
 {
-    // Which way the cross product of a direction out of the junction and of the chord turns.
-    private const int OutwardCross = 1;
-
     public double Length => A.DistanceTo(B);
 
     public Point Middle => A.Toward(B, 0.5);
@@ -44,7 +41,7 @@ internal readonly record struct Mouth(Point A, Point B)
     {
         var along = B - A;
         var cross = direction.Cross(along);
-        if (cross * OutwardCross < 1e-9) return null;
+        if (cross < 1e-9) return null;
         var (t, u) = ((A - from).Cross(along) / cross, (A - from).Cross(direction) / cross);
         return t > 0 && u is >= 0 and <= 1 ? t : null;
     }

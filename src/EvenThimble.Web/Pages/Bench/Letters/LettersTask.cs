@@ -3,6 +3,7 @@ using EvenThimble.Core.Craft;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Text;
+using EvenThimble.Core.Threads;
 using EvenThimble.Rendering.Fonts;
 
 namespace EvenThimble.Web.Pages.Bench;
@@ -26,11 +27,9 @@ public sealed class LettersTask : BenchTask
 
     public override string Says => "Write text as thread";
 
-    public override bool HasScript => false;
-
     public override object CardFor(BenchView bench) => LettersCard.Of(bench);
 
-    public override IReadOnlyList<Command> Commands { get; } = [Command.Of<LetterForm>("write", "Write", Written) with { Selects = SelectedAfter.WhatCameIn, KeepsTyped = true }];
+    public override IReadOnlyList<Command> Commands { get; } = [Command.Of<LetterForm>("write", "Write", Written) with { Selects = SelectedAfter.WhatCameIn, KeepsTyped = true, Previews = true }];
 
     private static JobEdit Written(BenchView bench, LetterForm form)
     {
@@ -42,10 +41,7 @@ public sealed class LettersTask : BenchTask
         var letters = LetterShape.Of(laid);
         var way = StitchWays.TryParse(form.Way, out var chosen) ? chosen : StitchWay.Automatic;
         if (form.Piece is not { } number)
-        {
-            var thread = bench.Selected.Count > 0 ? bench.Selected[0].Thread : DrawingCard.Nearest(bench, DrawingCard.UsualThreadLook);
-            return new AddLettering(LetteringContent.Of(wish, font.Name, letters, null, (new(way), thread)), Placement.AsItCame);
-        }
+            return new AddLettering(LetteringContent.Of(wish, font.Name, letters, null, (new(way), LettersCard.ThreadFor(bench))), Placement.AsItCame);
 
         if (bench.Job.Pieces.FirstOrDefault(p => p.Id.Value == number)?.Content is not LetteringContent before) throw new EditRefusedException("That lettering is no longer in this job.");
         var first = before.Shapes[0];
@@ -107,6 +103,12 @@ public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wi
         var last = bench.Job.Pieces.Select(p => p.Content).OfType<LetteringContent>().LastOrDefault();
         return new(bench, null, new(string.Empty) { CapitalMm = last?.Wish.CapitalMm ?? UsualCapitalMm }, last?.Font ?? InstalledFonts.All[0].Name, last is null ? StitchWay.Automatic : WayOf(last));
     }
+
+    /// <summary>What a new lettering is sewn with: as what is selected, or what is there that looks most like a usual thread.</summary>
+    public static SewingThread ThreadFor(BenchView bench) => bench.Selected.Count > 0 ? bench.Selected[0].Thread : DrawingCard.Nearest(bench, DrawingCard.UsualThreadLook);
+
+    /// <summary>What letters that come in are sewn with.</summary>
+    public SewingThread Thread => Piece?.Content is LetteringContent lettering ? lettering.Shapes[0].Thread : ThreadFor(Bench);
 
     /// <summary>How most letters of a lettering are stitched.</summary>
     public static StitchWay WayOf(LetteringContent lettering) => lettering.Shapes.GroupBy(s => s.Settings.Way).MaxBy(g => g.Count())!.Key;

@@ -34,6 +34,8 @@ export class BenchState extends EventTarget {
     this.needle = 0;
     /** The task that is wanted; the card of another may still be shown for a moment. */
     this.task = document.getElementById("task-card")?.dataset.task ?? "arrange";
+    /** The colour of parts that are only tried, and are not of the job yet. */
+    this.coming = "#808080";
     /** A colour that the selected parts are shown in for a moment. @type {string | null} */
     this.preview = null;
     this.readPage();
@@ -139,7 +141,7 @@ export class BenchState extends EventTarget {
    */
   planned() {
     const entries = new Map(this.parts.map((p) => [p.id, p]));
-    return (this.plan?.parts ?? []).map((range) => entries.get(range.id) ?? { id: range.id, piece: 0, colour: "#808080", thread: "", name: "", drawn: false, hidden: false, locked: false });
+    return (this.plan?.parts ?? []).map((range) => entries.get(range.id) ?? { id: range.id, piece: 0, colour: this.coming, thread: "", name: "", drawn: false, hidden: false, locked: false });
   }
 
   /** The colour of each planned part, the preview included. */
