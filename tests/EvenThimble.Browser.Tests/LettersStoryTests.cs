@@ -75,6 +75,12 @@ public class LettersStoryTests(SharedBrowser shared)
         _browser.Go($"{server.Address}/jobs/1");
         _browser.WaitForStitches();
         string.Concat(bench.Order).ShouldBe("LARKMOOROBSERVATORYOPENNIGHT");
+
+        // Before it is sewn the words are read once more as text.
+        _browser.Keyboard("8");
+        _browser.WaitForText("#task-card .spelling", "LARKMOOR OBSERVATORY");
+        _browser.Go($"{server.Address}/jobs/1/ready");
+        _browser.WaitForText(".spelling", "OPEN NIGHT");
         _browser.Complaints().ShouldBeEmpty();
     }
 
