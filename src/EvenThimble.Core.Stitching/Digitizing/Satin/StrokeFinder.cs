@@ -45,14 +45,6 @@ internal sealed class StrokeFinder
     private const double Straight = 0.97;
     private const double MostUnlike = 1.6;
 
-    // A middle whose square is less than this part of the area tells no direction, nor does that of an area as round as this: it is thrown across its longer side.
-    private const double Stubby = 0.3;
-    private const double RoundArea = 0.96;
-    private const double RoundSides = 1.4;
-
-    // It is thrown along its longer side only if that makes throws more square by so many degrees.
-    private const double MuchMoreSquare = 8;
-
     private readonly ChordalAxis _axis;
     private readonly InnerTriangles _triangles;
 
@@ -127,7 +119,7 @@ internal sealed class StrokeFinder
             var (middle, crossings) = MiddleOf(chain, closed, ends);
             if (ring) return new(middle, true, StrokeEnd.Free, StrokeEnd.Free, crossings);
             var (start, end) = (EndOf(chain[0], atStart: true), EndOf(chain[^1] ^ 1, atStart: false));
-            if (start is { IsFree: true, Reach: 0 } && end is { IsFree: true, Reach: 0 } && IsStubby(middle, ground)) return Across(ground);
+            if (start is { IsFree: true, Reach: 0 } && end is { IsFree: true, Reach: 0 } && StubbyGround.Is(_triangles, middle, ground)) return StubbyGround.Across(_triangles, ground);
             return new(middle, false, start, end, crossings);
 
             StrokeEnd EndOf(int end, bool atStart)
@@ -339,67 +331,5 @@ internal sealed class StrokeFinder
             if ((_outline.Leave(from + (ahead * (far * i / (steps + 1))), outer) ?? 0) < StillAtEdge * half)
                 return far * (i - 1) / steps / (2 * half);
         return far / (2 * half);
-    }
-
-    private bool IsStubby(List<Point> middle, HashSet<int> ground)
-    {
-        var (length, area) = (Polylines.Length(middle), ground.Sum(AreaOf));
-        if (length * length < Stubby * area) return true;
-        var hull = HullOf(ground);
-        if (area < RoundArea * hull.SquareMm) return false;
-        var (side, other) = hull.Sides();
-        return Math.Max(side.Length, other.Length) < RoundSides * Math.Min(side.Length, other.Length);
-    }
-
-    private double AreaOf(int t) => Math.Abs((_triangles.Corner(t, 1) - _triangles.Corner(t, 0)).Cross(_triangles.Corner(t, 2) - _triangles.Corner(t, 0))) / 2;
-
-    private Hull HullOf(HashSet<int> ground) => new(ground.SelectMany(_triangles.Corners).Distinct());
-
-    /// <summary>A ground without a direction of its own, thrown across the longer side of its smallest rectangle.</summary>
-    private Stroke Across(HashSet<int> ground)
-    {
-        var centre = Point.Zero;
-        double area = 0;
-        foreach (var t in ground)
-        {
-            var part = AreaOf(t);
-            (centre, area) = (centre + (_triangles.Centre(t) * part), area + part);
-        }
-
-        centre /= area;
-        var (side, other) = HullOf(ground).Sides();
-        var found = new Walls(Walls(ground));
-        var (longer, shorter) = side.Length >= other.Length * 0.98 ? (side.Unit(), other.Unit()) : (other.Unit(), side.Unit());
-        var along = FromSquare(found, centre, longer) > FromSquare(found, centre, shorter) + MuchMoreSquare ? shorter : longer;
-        return new([centre - (along * 0.05), centre + (along * 0.05)], false, StrokeEnd.Free, StrokeEnd.Free, []);
-    }
-
-    /// <summary>By how many degrees throws across an axis would be off square to the edges at their ends, on average.</summary>
-    private static double FromSquare(Walls walls, Point centre, Point along)
-    {
-        var across = along.Normal();
-        if (walls.Hit(centre, along) is not { } ahead || walls.Hit(centre, along * -1) is not { } behind) return 90;
-        double sum = 0;
-        const int samples = 16;
-        for (var i = 0; i < samples; i++)
-        {
-            var at = centre + (along * (-behind + ((ahead + behind) * (i + 0.5) / samples)));
-            if (walls.Meet(at, across) is not { } left || walls.Meet(at, across * -1) is not { } right) return 90;
-            var direction = (left.Along * Math.Sign(left.Along.Dot(along))) + (right.Along * Math.Sign(right.Along.Dot(along)));
-            sum += Math.Acos(Math.Clamp(direction.Unit().Dot(along), -1, 1)) * 180 / Math.PI;
-        }
-
-        return sum / samples;
-    }
-
-    private List<(Point A, Point B)> Walls(HashSet<int> ground)
-    {
-        WorkBudget.Current.Spend(ground.Count);
-        var walls = new List<(Point, Point)>();
-        foreach (var t in ground.Order())
-            for (var e = 0; e < 3; e++)
-                if (_triangles.Beyond(t, e) is var n && (n < 0 || !ground.Contains(n)))
-                    walls.Add((_triangles.Corner(t, e), _triangles.Corner(t, (e + 1) % 3)));
-        return walls;
     }
 }
