@@ -81,7 +81,9 @@ public class LettersStoryTests(SharedBrowser shared)
         _browser.WaitForText("#task-card .spelling", "LARKMOOR OBSERVATORY");
         _browser.Go($"{server.Address}/jobs/1/ready");
         _browser.WaitForText(".spelling", "OPEN NIGHT");
-        _browser.Complaints().ShouldBeEmpty();
+
+        // What is only tried while it is typed, a ring of 7 mm on the way to 70, may be refused.
+        _browser.Complaints().ShouldAllBe(c => c.Contains("/try/write"));
     }
 
     [Fact]
