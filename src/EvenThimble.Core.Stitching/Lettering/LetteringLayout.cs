@@ -73,9 +73,9 @@ public sealed class LetteringLayout
         if (_wish.Bend is { } bend) letters = Bent(letters, bend, scale);
 
         // A ring or a path lies where it is; all else about the middle of its ink.
-        if (_wish.Course is LetterCourse.OnStraight or LetterCourse.OnArc && letters.Aggregate(Box.Empty, (box, l) => box.With(l.Box)).Middle is var middle)
+        if (_wish.Course is LetterCourse.OnStraight or LetterCourse.OnArc && PlacedLetter.BoxOf(letters).Middle is var middle)
             letters = letters.ConvertAll(l => l with { Outline = l.Outline.Moved(p => p - middle), Baseline = l.Baseline - middle });
-        return _wish.TurnDegrees == 0 ? letters : letters.ConvertAll(l => l with { Outline = l.Outline.Moved(p => p.Turned(_wish.TurnDegrees, Point.Zero)), Baseline = l.Baseline.Turned(_wish.TurnDegrees, Point.Zero), TurnDegrees = l.TurnDegrees + _wish.TurnDegrees });
+        return _wish.TurnDegrees == 0 ? letters : letters.ConvertAll(l => l.Turned(_wish.TurnDegrees, Point.Zero));
     }
 
     /// <summary>Shapes a line and sets its letters apart.</summary>
@@ -133,8 +133,7 @@ public sealed class LetteringLayout
     private double FittedTo(double width, List<Line> lines, double scale)
     {
         if (_wish.Course is LetterCourse.OnRing or LetterCourse.OnPath) throw new EditRefusedException("On a ring or a path the height of the letters is set, not the width of the block.");
-        var letters = Placed(lines, scale);
-        var turned = letters.ConvertAll(l => l.Outline.Moved(p => p.Turned(-_wish.TurnDegrees, Point.Zero)).Bounds).Aggregate(Box.Empty, (box, b) => box.With(b));
+        var turned = PlacedLetter.BoxOf(Placed(lines, scale).Select(l => l.Turned(-_wish.TurnDegrees, Point.Zero)));
         if (turned.Width <= 0) throw new EditRefusedException("The text has no width. Type some.");
         return scale * width / turned.Width;
     }
@@ -190,10 +189,7 @@ public sealed class LetteringLayout
             foreach (var l in lines[i].Letters)
             {
                 var along = (Aligned(lines[i], widest) + l.Middle - lines[i].Left) * scale;
-                var turn = along / radius * 180 / Math.PI;
-                letters.Add(Place(l, i, scale, new Point(-(l.Middle - l.X) * scale, baseline), 0) is var upright
-                    ? upright with { Outline = upright.Outline.Moved(p => p.Turned(turn, centre)), Baseline = upright.Baseline.Turned(turn, centre), TurnDegrees = turn }
-                    : upright);
+                letters.Add(Place(l, i, scale, new(-(l.Middle - l.X) * scale, baseline), 0).Turned(along / radius * 180 / Math.PI, centre));
             }
         }
 
@@ -216,8 +212,7 @@ public sealed class LetteringLayout
         {
             var (above, along) = (number == 0, (letter.Middle - line.Left - (line.Width / 2)) * scale);
             var turn = (along / inner * 180 / Math.PI * (above ? 1 : -1)) + ring.StartDegrees;
-            var upright = Place(letter, number, scale, new(-(letter.Middle - letter.X) * scale, above ? -inner : outer), 0);
-            return upright with { Outline = upright.Outline.Moved(p => p.Turned(turn, Point.Zero)), Baseline = upright.Baseline.Turned(turn, Point.Zero), TurnDegrees = turn };
+            return Place(letter, number, scale, new(-(letter.Middle - letter.X) * scale, above ? -inner : outer), 0).Turned(turn, Point.Zero);
         }
     }
 
@@ -243,7 +238,7 @@ public sealed class LetteringLayout
 
     private List<PlacedLetter> Bent(List<PlacedLetter> letters, LetterBend bend, double scale)
     {
-        var (block, piece) = (letters.Aggregate(Box.Empty, (box, l) => box.With(l.Box)), Math.Max(PieceOfCapital * _font.CapitalEm * scale, 0.1));
+        var (block, piece) = (PlacedLetter.BoxOf(letters), Math.Max(PieceOfCapital * _font.CapitalEm * scale, 0.1));
         return letters.ConvertAll(l => l with
         {
             Outline = l.Outline with { Paths = [.. l.Outline.Paths.Select(p => ShapePath.Through(Fine(p.Flattened(), piece).Select(q => bend.Bent(q, block)), closed: true))] },

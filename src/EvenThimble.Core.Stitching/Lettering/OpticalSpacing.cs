@@ -63,15 +63,6 @@ public sealed class OpticalSpacing
         return wanted - advanceEm;
     }
 
-    /// <summary>The white between two glyphs as they stand, em²; null where nothing of one faces the other.</summary>
-    public double? White(int left, int right, double advanceEm)
-    {
-        var (a, b) = (ProfileOf(left), ProfileOf(right));
-        if (a.IsEmpty || b.IsEmpty) return null;
-        var height = IsTall(a) && IsTall(b) ? _font.CapitalEm : _font.SmallEm;
-        return WhiteOf(a, b, height) + ((advanceEm + b.Left - a.Right) * height);
-    }
-
     private Zone ZoneOf(double heightEm, string pair)
     {
         var shaped = _font.Shape(pair);

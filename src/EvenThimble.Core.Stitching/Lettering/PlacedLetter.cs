@@ -15,6 +15,13 @@ public sealed record PlacedLetter(string Text, int Line, int From, DrawnShape Ou
 {
     /// <summary>The rectangle about it, mm.</summary>
     public Box Box => Outline.Bounds;
+
+    /// <summary>The same, turned by degrees clockwise about a place.</summary>
+    public PlacedLetter Turned(double degrees, Point about) =>
+        this with { Outline = Outline.Moved(p => p.Turned(degrees, about)), Baseline = Baseline.Turned(degrees, about), TurnDegrees = TurnDegrees + degrees };
+
+    /// <summary>The rectangle about letters, mm.</summary>
+    public static Box BoxOf(IEnumerable<PlacedLetter> letters) => letters.Aggregate(Geometry.Box.Empty, (box, l) => box.With(l.Box));
 }
 
 /// <summary>A lettering as it is laid.</summary>
@@ -24,5 +31,5 @@ public sealed record PlacedLetter(string Text, int Line, int From, DrawnShape Ou
 public sealed record LaidLettering(ImmutableArray<PlacedLetter> Letters, double CapitalMm, ImmutableArray<string> Missing)
 {
     /// <summary>The rectangle about all letters, mm.</summary>
-    public Box Box { get; } = Letters.Aggregate(Box.Empty, (box, l) => box.With(l.Box));
+    public Box Box { get; } = PlacedLetter.BoxOf(Letters);
 }

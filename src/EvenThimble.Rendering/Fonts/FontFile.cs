@@ -1,7 +1,5 @@
 using System.Collections.Concurrent;
-using System.Collections.Immutable;
 using System.Runtime.InteropServices;
-using System.Text;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Shapes;

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 using SkiaSharp;

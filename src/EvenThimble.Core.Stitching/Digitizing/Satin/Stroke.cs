@@ -60,10 +60,10 @@ internal sealed record Stroke(List<Point> Middle, bool Closed, StrokeEnd Start, 
 {
     private readonly Mouth[] _mouths = [.. Crossings.SelectMany(c => c.Mouths), .. Start.Mouths, .. End.Mouths];
 
-    /// <summary>How far its ground reaches from a place on it in a direction of length one: to the outline, or to where another arm leaves a junction; mm, null outside the area.</summary>
-    public double? Reach(Walls outline, Point from, Point direction)
+    /// <summary>How far its ground reaches from a place on it in a direction of length one, mm: to the outline there, or to where another arm leaves a junction.</summary>
+    public double Reach(double outline, Point from, Point direction)
     {
-        if (outline.Leave(from, direction) is not { } reach) return null;
+        var reach = outline;
         foreach (var mouth in _mouths)
             if (mouth.Hit(from, direction) is { } hit && hit < reach)
                 reach = hit;

@@ -47,7 +47,6 @@ internal sealed class StrokeFinder
 
     private readonly ChordalAxis _axis;
     private readonly InnerTriangles _triangles;
-
     private readonly Walls _outline;
 
     private StrokeFinder(ChordalAxis axis, Walls outline) => (_axis, _triangles, _outline) = (axis, axis.Triangles, outline);

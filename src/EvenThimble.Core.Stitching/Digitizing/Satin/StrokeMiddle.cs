@@ -159,8 +159,8 @@ internal sealed class StrokeMiddle
         for (var i = 1; i < line.Length; i += Math.Max(1, line.Length / 48))
         {
             var across = (line[i] - line[i - 1]).Unit().Normal();
-            if (across != Point.Zero && _stroke.Reach(_walls, line[i], across) is { } l && _stroke.Reach(_walls, line[i], across * -1) is { } r)
-                widths.Add(((l + r) / 2, !_stroke.Crossings.Any(c => i * scale > c.From && i * scale < c.To)));
+            if (across != Point.Zero && _walls.Leave(line[i], across) is { } l && _walls.Leave(line[i], across * -1) is { } r)
+                widths.Add(((_stroke.Reach(l, line[i], across) + _stroke.Reach(r, line[i], across * -1)) / 2, !_stroke.Crossings.Any(c => i * scale > c.From && i * scale < c.To)));
         }
 
         var counting = widths.Exists(w => w.Counts) ? widths.FindAll(w => w.Counts) : widths;

@@ -87,7 +87,8 @@ internal sealed class StrokeWidths
             WorkBudget.Current.Spend(2);
             var at = Length * i / (count - 1);
             var (place, aside) = (_middle.Line.PointAt(at), _middle.DirectionAt(at).Normal() * side);
-            (reaches[i], walls[i]) = (_stroke.Reach(_walls, place, aside) ?? 0, _walls.Leave(place, aside) ?? 0);
+            walls[i] = _walls.Leave(place, aside) ?? 0;
+            reaches[i] = _stroke.Reach(walls[i], place, aside);
             if (reaches[i] > FarReach * _middle.Half && _middle.BendAt(at) * side < 0) reaches[i] = Math.Min(reaches[i], MostReach * RoomAslant(place, aside, Math.Min(at, Length - at)));
         }
 
