@@ -34,16 +34,14 @@ public sealed class AppServer : IAsyncDisposable
     /// <summary>Stops, lets something happen to the data folder, and starts again.</summary>
     public async Task StoppedAsync(Action happens)
     {
-        await _app!.DisposeAsync();
-        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        await DownAsync();
         happens();
         await UpAsync();
     }
 
     public async ValueTask DisposeAsync()
     {
-        if (_app is not null) await _app.DisposeAsync();
-        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        await DownAsync();
         Directory.Delete(Data, recursive: true);
     }
 
@@ -51,8 +49,7 @@ public sealed class AppServer : IAsyncDisposable
     {
         var server = new AppServer(Directory.CreateTempSubdirectory("thimble-").FullName, demo: true);
         await server.UpAsync();
-        await server._app!.DisposeAsync();
-        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        await server.DownAsync();
         AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(server.Data, recursive: true);
         return server.Data;
     }
@@ -61,5 +58,14 @@ public sealed class AppServer : IAsyncDisposable
     {
         _app = EvenThimbleHost.Build(["--port", "0", "--data", Data, "--demo", Demo ? "true" : "false"]);
         await _app.StartAsync();
+    }
+
+    // Disposing alone does not wait for the daily copy of the data, which then writes into a folder that is being deleted.
+    private async Task DownAsync()
+    {
+        if (_app is null) return;
+        await _app.StopAsync();
+        await _app.DisposeAsync();
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
     }
 }
