@@ -45,9 +45,9 @@ internal sealed class LetterCommand : FilesCommand
 
     protected override IEnumerable<Work> Works(ParseResult parsed)
     {
-        var (cloth, settings) = (Cloths.Named(parsed.GetValue(_cloth)!), new StitchSettings(Ways[parsed.GetValue(_way)!]));
+        var (cloth, way) = (Cloths.Named(parsed.GetValue(_cloth)!), Ways[parsed.GetValue(_way)!]);
         var wish = WishOf(parsed);
-        var font = new Lazy<FontFile>(() => FontOf(parsed.GetValue(_font)!));
+        var font = new Lazy<ILetterFont>(() => FontOf(parsed.GetValue(_font)!));
         foreach (var input in parsed.GetValue(Inputs)!)
         {
             var text = input.Replace("\\n", "\n", StringComparison.Ordinal);
@@ -59,7 +59,7 @@ internal sealed class LetterCommand : FilesCommand
             yield return new(input, path, () =>
             {
                 var laid = LetteringLayout.Of(wish with { Text = text }, font.Value);
-                var blob = LetteringSewing.Stitch(laid, settings, cloth);
+                var blob = LetteringSewing.Stitch(laid, LetteringSewing.SettingsFor(font.Value, way, laid.CapitalMm), cloth);
                 if (blob.Count == 0) throw new EditRefusedException("Nothing of this text could be stitched. Make it larger.");
                 var file = new StitchFile(Titles.Clean(text.ReplaceLineEndings(" ")), blob, [new(0, blob.Count, MadeUpCharts.All[0].Threads[0], PartRole.Lettering)]);
                 _outputs.Write(parsed, path, () => picture ? ThreadPainter.PictureAt(file, PixelsPerMm, cloth.UsualColour, lines: false) : StitchFiles.Write(kind, file));
@@ -111,16 +111,18 @@ internal sealed class LetterCommand : FilesCommand
         return new(shape, amount);
     }
 
-    private static FontFile FontOf(string name)
+    private static ILetterFont FontOf(string name)
     {
         if (InstalledFonts.Find(name) is { } installed) return InstalledFonts.Open(installed);
         if (File.Exists(name)) return FontFile.Read(StitchFiles.Bytes(name, FontFile.LargestFile));
         throw new StitchFileException($"“{name}” is neither a font file nor a lettering font; there are {string.Join(", ", InstalledFonts.All.Select(f => f.Name))}.");
     }
 
-    private static IEnumerable<string> NotesOn(LaidLettering laid, FontFile font)
+    private static IEnumerable<string> NotesOn(LaidLettering laid, ILetterFont font)
     {
         if (laid.Missing.Length > 0) yield return $"{font.Name} lacks {string.Join(' ', laid.Missing)}; nothing is sewn there.";
+        if (FontMeasure.Of(font).SmallestGoodMm is var good && laid.CapitalMm < good - 0.05)
+            yield return $"{font.Name} sews well from capitals of {good.ToString("0.#", CultureInfo.InvariantCulture)} mm; these are {laid.CapitalMm.ToString("0.#", CultureInfo.InvariantCulture)} mm high.";
     }
 
     private static WorkResult Told(string path, StitchFile file, LaidLettering laid, IReadOnlyList<string> notes)

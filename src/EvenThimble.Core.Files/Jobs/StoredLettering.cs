@@ -8,7 +8,7 @@ namespace EvenThimble.Core.Files.Jobs;
 /// <summary>What is wanted of a lettering. What is not said is as <see cref="LetteringWish"/> has it; its letters stand among the shapes.</summary>
 internal sealed record StoredLettering(
     string Text, string Font, double Capital, double? Width, string? Align, double? LineSpacing, double LetterSpacing, double? WordSpacing, double Slant, double Turn, bool Stacked,
-    bool NoFontKerning, bool NoOptical, double? Ring, double RingStart, double? Arc, double[]? Path, string? Bend, double BendAmount)
+    bool NoFontKerning, bool NoOptical, double? Ring, double RingStart, double? Arc, double[]? Path, string? Bend, double BendAmount, bool NoOwnKerning, StoredPair[]? Pairs)
 {
     private static readonly LetteringWish Usual = new(string.Empty);
 
@@ -18,7 +18,8 @@ internal sealed record StoredLettering(
         return new(
             wish.Text, content.Font, wish.CapitalMm, wish.WidthMm, wish.Align == Usual.Align ? null : wish.Align.ToString(), Unless(wish.LineSpacing, Usual.LineSpacing), wish.LetterSpacing,
             Unless(wish.WordSpacing, Usual.WordSpacing), wish.SlantDegrees, wish.TurnDegrees, wish.Stacked, !wish.FontKerning, !wish.OpticalSpacing, ring?.DiameterMm, ring?.StartDegrees ?? 0,
-            (wish.Course as LetterCourse.OnArc)?.Degrees, (wish.Course as LetterCourse.OnPath)?.Path.SelectMany(p => new[] { p.X, p.Y }).ToArray(), wish.Bend?.Shape.Name, wish.Bend?.Amount ?? 0);
+            (wish.Course as LetterCourse.OnArc)?.Degrees, (wish.Course as LetterCourse.OnPath)?.Path.SelectMany(p => new[] { p.X, p.Y }).ToArray(), wish.Bend?.Shape.Name, wish.Bend?.Amount ?? 0, !wish.OwnKerning,
+            wish.Pairs.Count == 0 ? null : [.. wish.Pairs.Pairs.Select(p => new StoredPair(p.Left, p.Right, p.Share))]);
 
         static double? Unless(double value, double usual) => value == usual ? null : value;
     }
@@ -37,6 +38,8 @@ internal sealed record StoredLettering(
             Stacked = Stacked,
             FontKerning = !NoFontKerning,
             OpticalSpacing = !NoOptical,
+            OwnKerning = !NoOwnKerning,
+            Pairs = (Pairs ?? []).Aggregate(KerningTable.Empty, (table, p) => table.With(p.Left, p.Right, p.Share)),
             Course = Course(),
             Bend = Bend is null ? null : new(BendShape.Find(Bend) ?? throw new InvalidDataException($"The stored job has a lettering that is bent to a shape that is not known: {Bend}."), BendAmount),
         },
@@ -49,3 +52,6 @@ internal sealed record StoredLettering(
         : Path is { } path ? path.Length % 2 == 0 ? new LetterCourse.OnPath([.. path.Chunk(2).Select(p => new Point(p[0], p[1]))]) : throw new InvalidDataException("The stored job has a lettering on a path that is none.")
         : LetterCourse.Straight;
 }
+
+/// <summary>A pair of letters that was set by hand.</summary>
+internal sealed record StoredPair(string Left, string Right, double Share);

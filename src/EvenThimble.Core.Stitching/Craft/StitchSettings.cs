@@ -76,6 +76,9 @@ public sealed record StitchSettings(StitchWay Way = StitchWay.Automatic)
     /// <summary>Of a satin line, mm.</summary>
     public double? WidthMm { get; init; }
 
+    /// <summary>Whether open lines that meet are sewn in one go, out along each and back over it, as the strokes of fine letters are.</summary>
+    public bool OutAndBack { get; init; }
+
     /// <summary>Which motif.</summary>
     public string? Motif { get; init; }
 
@@ -111,6 +114,9 @@ public sealed record StitchSettings(StitchWay Way = StitchWay.Automatic)
 
     /// <summary>Width of a satin line unless another is set, mm.</summary>
     public const double UsualWidth = 2.4;
+
+    /// <summary>Lines of a pen as wide as this are satin where that is left to be decided, finer ones are run, mm.</summary>
+    public const double FinestSatin = 0.6;
 
     /// <summary>Length of a motif unless another is set, mm.</summary>
     public const double UsualMotifLength = 6;

@@ -12,6 +12,9 @@ namespace EvenThimble.Core.Digitizing;
 /// <summary>Makes stitches of drawn shapes: what the settings leave open, the cloth decides. The same shape, settings and cloth give the same stitches.</summary>
 public static class Digitizer
 {
+    // Throws of a pen are lengthened at each end by no more than this part of them: what is so fine pulls little.
+    private const double MostPenCompensation = 0.15;
+
     /// <summary>The stitches of a shape, about its own origin: for each connected area or line a jump to it, a tie-in, the stitches, a tie-off and a trim.</summary>
     public static StitchBlob Stitch(DrawnShape shape, StitchSettings settings, ClothProfile cloth)
     {
@@ -25,7 +28,11 @@ public static class Digitizer
     {
         var outlines = shape.Paths.Select(p => (Points: p.Flattened(), p.Closed)).Where(p => p.Points.Count > 1).ToList();
         var sewn = new List<List<Point>>();
-        if (settings.Way.IsOfArea())
+        if (settings.OutAndBack && outlines.TrueForAll(o => !o.Closed))
+        {
+            sewn.AddRange(LineTour.Of([.. outlines.Select(o => o.Points)], settings.Start).Select(t => OutAndBack(t, settings, cloth)));
+        }
+        else if (settings.Way.IsOfArea())
         {
             var areas = Area.Of(outlines.Where(o => o.Closed).Select(o => o.Points), shape.Rule).ToList();
             InOrder(areas, a => a.Corners, settings, sewn, (a, from, to) => OfArea(a, settings, cloth, from, to));
@@ -118,6 +125,26 @@ public static class Digitizer
         if (!closed) return points[0].DistanceTo(from) <= points[^1].DistanceTo(from) ? points : [.. points.AsEnumerable().Reverse()];
         var first = Enumerable.Range(0, points.Count).MinBy(i => points[i].DistanceTo(from));
         return [.. points[first..], .. points[..first], points[first]];
+    }
+
+    /// <summary>Out along lines in a run, and back over it: in the same run again, or in throws as wide as the pen.</summary>
+    private static List<Point> OutAndBack(IReadOnlyList<LineTour.Leg> tour, StitchSettings settings, ClothProfile cloth)
+    {
+        var width = settings.WidthMm ?? StitchSettings.UsualWidth;
+        var satin = settings.Way == StitchWay.LineSatin || (settings.Way.HasThrows() && width >= StitchSettings.FinestSatin);
+        var run = new List<Point>();
+        for (var i = 0; i < tour.Count;)
+        {
+            // Legs of one kind that follow each other are one line.
+            var (line, back) = (new List<Point>(tour[i].Line), tour[i].Back);
+            for (i++; i < tour.Count && tour[i].Back == back; i++) line.AddRange(tour[i].Line.Skip(1));
+            var points = back && satin
+                ? PenSatin.Along(line, width + (2 * Math.Min(settings.CompensationMm ?? cloth.CompensationMm, width * MostPenCompensation)), settings.SpacingMm ?? StitchSettings.SpacingOn(cloth, StitchWay.Satin))
+                : OfLine(line, settings);
+            run.AddRange(run.Count > 0 && run[^1].DistanceTo(points[0]) < Limits.ShortestStitch / 2 ? points.Skip(1) : points);
+        }
+
+        return run;
     }
 
     private static List<Point> OfLine(List<Point> line, StitchSettings settings) => settings.Way switch

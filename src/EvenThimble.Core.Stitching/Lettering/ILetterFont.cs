@@ -18,10 +18,13 @@ public interface ILetterFont
     /// <summary>From baseline to baseline, em.</summary>
     double LineEm { get; }
 
+    /// <summary>Width of the pen where its letters are lines; null where they are outlines, em.</summary>
+    double? PenEm { get; }
+
     /// <summary>The glyphs of one line of text, from left to right as they are seen.</summary>
     ShapedLine Shape(string line);
 
-    /// <summary>The outlines of a glyph, em; without any for a space.</summary>
+    /// <summary>The outlines of a glyph, or its open lines where the font has a pen, em; without any for a space.</summary>
     DrawnShape Outline(int glyph);
 }
 

@@ -99,8 +99,7 @@ public sealed class LetteringLayout
             var advance = glyph.AdvanceEm * (glyph.IsSpace ? _wish.WordSpacing : 1);
             if (i + 1 < shaped.Glyphs.Count && shaped.Glyphs[i + 1] is var next)
             {
-                if (_wish.FontKerning) advance += glyph.KernEm;
-                if (!glyph.IsSpace && !next.IsSpace && (glyph.KernEm == 0 || !_wish.FontKerning)) advance += _optical?.Between(glyph.Glyph, next.Glyph, advance) ?? 0;
+                advance += KernEm(glyph, next, advance);
                 advance += _wish.LetterSpacing * _font.CapitalEm;
             }
 
@@ -108,6 +107,22 @@ public sealed class LetteringLayout
         }
 
         return letters.Count == 0 ? new(letters, 0, 0) : new(letters, letters.Min(l => l.InkLeft), letters.Max(l => l.InkRight));
+    }
+
+    /// <summary>What kerning adds between two glyphs, em: what was set by hand counts first, then what the font says, then equal white.</summary>
+    private double KernEm(ShapedGlyph glyph, ShapedGlyph next, double advanceEm)
+    {
+        if (_wish.OwnKerning && _wish.Pairs.Between(glyph.Text, next.Text) is { } share) return share * _font.CapitalEm;
+        if (_wish.FontKerning && glyph.KernEm != 0) return glyph.KernEm;
+        return glyph.IsSpace || next.IsSpace ? 0 : _optical?.Between(glyph.Glyph, next.Glyph, advanceEm) ?? 0;
+    }
+
+    /// <summary>What kerning adds between two letters as a lettering is wanted, in heights of a capital; null where the font does not write them side by side.</summary>
+    public static double? KerningOf(LetteringWish wish, ILetterFont font, string left, string right, OpticalSpacing? optical = null)
+    {
+        var shaped = font.Shape(left + right);
+        if (shaped.Missing.Count > 0 || shaped.Glyphs is not [var a, var b] || a.IsSpace || b.IsSpace) return null;
+        return new LetteringLayout(wish, font, optical).KernEm(a, b, a.AdvanceEm) / font.CapitalEm;
     }
 
     /// <summary>Lines as wide as the widest: more room between words, or between letters where there are no words.</summary>
@@ -241,18 +256,20 @@ public sealed class LetteringLayout
         var (block, piece) = (PlacedLetter.BoxOf(letters), Math.Max(PieceOfCapital * _font.CapitalEm * scale, 0.1));
         return letters.ConvertAll(l => l with
         {
-            Outline = l.Outline with { Paths = [.. l.Outline.Paths.Select(p => ShapePath.Through(Fine(p.Flattened(), piece).Select(q => bend.Bent(q, block)), closed: true))] },
+            Outline = l.Outline with { Paths = [.. l.Outline.Paths.Select(p => ShapePath.Through(Fine(p.Flattened(), p.Closed, piece).Select(q => bend.Bent(q, block)), p.Closed))] },
             Baseline = bend.Bent(l.Baseline, block),
         });
     }
 
-    private static IEnumerable<Point> Fine(List<Point> ring, double piece)
+    private static IEnumerable<Point> Fine(List<Point> line, bool closed, double piece)
     {
-        for (var i = 0; i < ring.Count; i++)
+        for (var i = 0; i < (closed ? line.Count : line.Count - 1); i++)
         {
-            var (a, b) = (ring[i], ring[(i + 1) % ring.Count]);
+            var (a, b) = (line[i], line[(i + 1) % line.Count]);
             var pieces = Math.Max(1, (int)Math.Ceiling(a.DistanceTo(b) / piece));
             for (var k = 0; k < pieces; k++) yield return a.Toward(b, k / (double)pieces);
         }
+
+        if (!closed) yield return line[^1];
     }
 }

@@ -15,6 +15,9 @@ public static class LetteringSewing
     /// <summary>Where the next letter begins nearer than this to where the last one ended, the needle goes straight on, mm.</summary>
     public const double NearlyTouching = 0.9;
 
+    // Stitches along the lines of a pen are this part of a capital's height.
+    private const double StitchOfPen = 0.22;
+
     /// <summary>The stitches of a lettering.</summary>
     /// <param name="laid">The letters.</param>
     /// <param name="settings">How they are stitched.</param>
@@ -36,6 +39,16 @@ public static class LetteringSewing
 
         Ties.Add(builder, whole);
         return builder.ToBlob();
+    }
+
+    /// <summary>How the letters of a font are stitched in a way: those of a pen out and back along their lines, as wide as the pen is at their size.</summary>
+    /// <param name="font">The font.</param>
+    /// <param name="way">The way.</param>
+    /// <param name="capitalMm">Height of their capitals, mm.</param>
+    public static StitchSettings SettingsFor(ILetterFont font, StitchWay way, double capitalMm)
+    {
+        if (font.PenEm is not { } pen) return new(way);
+        return new(way) { OutAndBack = true, WidthMm = Math.Round(pen / font.CapitalEm * capitalMm, 3), StitchLengthMm = Math.Round(Math.Clamp(capitalMm * StitchOfPen, Limits.ShortestCurveStitch, Limits.RunStitch), 3) };
     }
 
     /// <summary>The unbroken runs, each letter begun where it is nearest to the end of the one before.</summary>

@@ -63,6 +63,12 @@ public sealed record LetteringWish(string Text)
     /// <summary>Whether pairs that the font does not kern are set with equal white between them.</summary>
     public bool OpticalSpacing { get; init; } = true;
 
+    /// <summary>Pairs whose distance was set by hand: those that were kept for the font when this was written, and those of this lettering alone.</summary>
+    public KerningTable Pairs { get; init; } = KerningTable.Empty;
+
+    /// <summary>Whether those pairs are heeded.</summary>
+    public bool OwnKerning { get; init; } = true;
+
     /// <summary>The line that letters stand on.</summary>
     public LetterCourse Course { get; init; } = LetterCourse.Straight;
 

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 
@@ -5,7 +6,7 @@ namespace EvenThimble.Core.Lettering;
 
 /// <summary>
 /// Sets letters of a font apart so that the white between any two is as large as between two straight ones (HH, or nn where one has no more than a small letter's height).
-/// The white is what lies between their facing edges, counted into a letter no deeper than the eye does.
+/// The white is what lies between their facing edges, counted into a letter no deeper than the eye does. It remembers pairs, and may be used by several threads.
 /// </summary>
 public sealed class OpticalSpacing
 {
@@ -23,9 +24,11 @@ public sealed class OpticalSpacing
 
     // Letters reach no farther above and below the baseline than this, em.
     private const double Reach = 1.2;
+    // Lines of a pen come no nearer to each other than this many of its widths.
+    private const double LeastOfPen = 2.6;
     private readonly ILetterFont _font;
-    private readonly Dictionary<int, Profile> _profiles = [];
-    private readonly Dictionary<(int, int), double> _pairs = [];
+    private readonly ConcurrentDictionary<int, Profile> _profiles = [];
+    private readonly ConcurrentDictionary<(int, int), double> _pairs = [];
     private readonly double _depthEm;
     private readonly Zone _tall;
     private readonly Zone _small;
@@ -56,12 +59,15 @@ public sealed class OpticalSpacing
         {
             var zone = IsTall(a) && IsTall(b) ? _tall : _small;
             if (zone.White > 0 && WhiteOf(a, b, zone.HeightEm) is { } white)
-                wanted = Math.Clamp(((zone.White - white) / zone.HeightEm) + a.Right - b.Left, advanceEm - (MostMoved * zone.HeightEm), advanceEm + (MostMoved * zone.HeightEm));
+                wanted = Apart(a, b, Math.Clamp(((zone.White - white) / zone.HeightEm) + a.Right - b.Left, advanceEm - (MostMoved * zone.HeightEm), advanceEm + (MostMoved * zone.HeightEm)));
         }
 
         _pairs[(left, right)] = wanted;
         return wanted - advanceEm;
     }
+
+    private double Apart(Profile a, Profile b, double advanceEm) =>
+        _font.PenEm is { } pen && Nearest(a, b, advanceEm) is var nearest && nearest < LeastOfPen * pen ? advanceEm + (LeastOfPen * pen) - nearest : advanceEm;
 
     private Zone ZoneOf(double heightEm, string pair)
     {
@@ -99,7 +105,7 @@ public sealed class OpticalSpacing
         return nearest;
     }
 
-    private Profile ProfileOf(int glyph) => _profiles.TryGetValue(glyph, out var profile) ? profile : _profiles[glyph] = new(_font.Outline(glyph));
+    private Profile ProfileOf(int glyph) => _profiles.GetOrAdd(glyph, g => new(_font.Outline(g)));
 
     private readonly record struct Zone(double HeightEm, double White);
 
@@ -113,9 +119,9 @@ public sealed class OpticalSpacing
         public Profile(DrawnShape glyph)
         {
             (Left, Right, Top) = (double.PositiveInfinity, double.NegativeInfinity, double.PositiveInfinity);
-            foreach (var outline in glyph.Moved(p => p * Unit).Paths.Select(p => p.Flattened()))
+            foreach (var (outline, closed) in glyph.Moved(p => p * Unit).Paths.Select(p => (p.Flattened(), p.Closed)))
             {
-                for (var i = 0; i < outline.Count; i++)
+                for (var i = 0; i < (closed ? outline.Count : outline.Count - 1); i++)
                 {
                     var (a, b) = (outline[i] / Unit, outline[(i + 1) % outline.Count] / Unit);
                     _edges.Add((a, b));

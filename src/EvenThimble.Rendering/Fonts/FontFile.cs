@@ -17,6 +17,7 @@ public sealed class FontFile : ILetterFont, IDisposable
     public const int LargestFile = 20 << 20;
 
     private const int FirstEm = 1000;
+    private const uint Os2 = 0x4F53_2F32;
     private static readonly Feature[] Unkerned = [Feature.Parse("-kern")];
     private readonly SKTypeface _typeface;
     private readonly SKFont _drawn;
@@ -53,6 +54,12 @@ public sealed class FontFile : ILetterFont, IDisposable
 
     /// <inheritdoc/>
     public double LineEm { get; }
+
+    /// <inheritdoc/>
+    public double? PenEm => null;
+
+    /// <summary>Whether its licence bits (OS/2 table, fsType) let it travel inside a document; a font without them is taken to be free to.</summary>
+    public bool MayTravel => !_typeface.TryGetTableData(Os2, out var table) || table.Length < 10 || MayBeEmbedded((table[8] << 8) | table[9]);
 
     /// <summary>Reads a font.</summary>
     /// <exception cref="StitchFileException">It is none, or has no outlines; a sentence.</exception>
@@ -119,6 +126,9 @@ public sealed class FontFile : ILetterFont, IDisposable
                 (int)infos[i].Codepoint, run.From + from, first ? characters : string.Empty, advance / (double)_em, (places[i].XAdvance - advance) / (double)_em, new Point(places[i].XOffset, -places[i].YOffset) / _em));
         }
     }
+
+    /// <summary>0: without limits; 2 alone forbids it; 4 and 8 allow it for looking at and for editing; 0x200 allows pictures of it only.</summary>
+    private static bool MayBeEmbedded(int bits) => (bits & 0x200) == 0 && (bits & 0xF) != 2;
 
     private static Buffer Filled(string text, bool rightToLeft)
     {

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Text;
 
 namespace EvenThimble.Rendering.Fonts;
@@ -6,14 +7,10 @@ namespace EvenThimble.Rendering.Fonts;
 /// <summary>A lettering font that comes with the application.</summary>
 /// <param name="Name">What people call it.</param>
 /// <param name="Kind">What it is like.</param>
-/// <param name="File">Its file.</param>
-public sealed record InstalledFont(string Name, string Kind, string File)
-{
-    /// <summary>Where it lies.</summary>
-    public string Path => System.IO.Path.Combine(AppContext.BaseDirectory, "Fonts", "letters", File);
-}
+/// <param name="File">Its file; null: it is a part of the program.</param>
+public sealed record InstalledFont(string Name, string Kind, string? File);
 
-/// <summary>The lettering fonts that come with the application, from packages with open licences.</summary>
+/// <summary>The lettering fonts that come with the application: one of our own for small text, the others from packages with open licences.</summary>
 public static class InstalledFonts
 {
     private static readonly ConcurrentDictionary<string, Lazy<FontFile>> Read = new(StringComparer.Ordinal);
@@ -35,6 +32,7 @@ public static class InstalledFonts
         new("Grenze Gotisch", "blackletter", "GrenzeGotisch_600SemiBold.ttf"),
         new("Bowlby One", "heavy display", "BowlbyOne_400Regular.ttf"),
         new("PT Sans Caption", "small text", "PTSansCaption_700Bold.ttf"),
+        new(StrokeFont.Small.Name, "small text", null),
     ];
 
     /// <summary>The font of a name; null if none has it.</summary>
@@ -42,7 +40,9 @@ public static class InstalledFonts
 
     /// <summary>A font, read once.</summary>
     /// <exception cref="StitchFileException">Its file is not there.</exception>
-    public static FontFile Open(InstalledFont font) => Read.GetOrAdd(font.File, _ => new(() => File.Exists(font.Path)
-        ? FontFile.Read(File.ReadAllBytes(font.Path))
-        : throw new StitchFileException($"{font.Name} is not installed. Start Even Thimble once by its launcher, which installs its fonts."))).Value;
+    public static ILetterFont Open(InstalledFont font) => font.File is not { } file ? StrokeFont.Small : Read.GetOrAdd(file, _ => new(() =>
+    {
+        var path = Path.Combine(AppContext.BaseDirectory, "Fonts", "letters", file);
+        return File.Exists(path) ? FontFile.Read(File.ReadAllBytes(path)) : throw new StitchFileException($"{font.Name} is not installed. Start Even Thimble once by its launcher, which installs its fonts.");
+    })).Value;
 }
