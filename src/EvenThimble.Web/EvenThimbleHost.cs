@@ -134,6 +134,8 @@ public static class EvenThimbleHost
         services.AddSingleton<JobStore>();
         services.AddSingleton<ThreadStore>();
         services.AddSingleton<ClothStore>();
+        services.AddSingleton<FontStore>();
+        services.AddSingleton<LetterFonts>();
         services.AddSingleton(_ => new StitchMemory());
         services.AddSingleton<DrawingTray>();
         services.AddSingleton<StitchLooks>();
@@ -161,6 +163,7 @@ public static class EvenThimbleHost
         app.MapRazorPages();
         app.MapJobFiles();
         app.MapDesignFiles();
+        app.MapFontFiles();
         app.MapGet("/healthz", () => Results.Text("ready"));
     }
 

@@ -33,12 +33,17 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
     private const int MostEntries = 3 * Job.MostParts;
     private const long LargestEntry = 72L << 20;
     private const long LargestAltogether = 160L << 20;
+    private const int MostFonts = 50;
     private const int MostRatio = 200;
     private const string JobEntry = "job.json";
     private const string PictureEntry = "preview.png";
     private const string StitchesFolder = "stitches/";
     private const string ShapesFolder = "shapes/";
     private const string OriginalsFolder = "originals/";
+    private const string FontsFolder = "fonts/";
+
+    /// <summary>Font files that its letterings are written in.</summary>
+    public ImmutableArray<ArchivedOriginal> Fonts { get; init; } = [];
 
     /// <summary>The archive as a ZIP; the same content gives the same bytes.</summary>
     public byte[] ToBytes()
@@ -50,6 +55,7 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
             foreach (var (hash, blob) in Stitches.OrderBy(s => s.Key.Hex, StringComparer.Ordinal)) Add(zip, StitchesFolder + hash.Hex, blob.ToBytes());
             foreach (var shape in JobDocument.ShapesOf(Job).OrderBy(s => s.Hash.Hex, StringComparer.Ordinal)) Add(zip, ShapesFolder + shape.Hash.Hex, ShapeBytes.Write(shape));
             foreach (var o in Originals) Add(zip, $"{OriginalsFolder}{o.Hash}-{Titles.FileName(o.FileName)}", o.Bytes);
+            foreach (var f in Fonts) Add(zip, $"{FontsFolder}{f.Hash}-{Titles.FileName(f.FileName)}", f.Bytes);
             if (Picture is not null) Add(zip, PictureEntry, Picture);
         }
 
@@ -73,7 +79,7 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
             var shapes = new ArchivedShapes();
             var numbered = new Dictionary<long, string>();
             var stitches = ImmutableDictionary.CreateBuilder<BlobHash, StitchBlob>();
-            var originals = ImmutableArray.CreateBuilder<ArchivedOriginal>();
+            var (originals, fonts) = (ImmutableArray.CreateBuilder<ArchivedOriginal>(), ImmutableArray.CreateBuilder<ArchivedOriginal>());
             byte[]? picture = null;
             foreach (var entry in zip.Entries)
             {
@@ -92,11 +98,17 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
                     }
                     else if (name.Groups[1].Value != original.Hash) throw Changed();
                 }
+                else if (Font().Match(entry.FullName) is { Success: true } font)
+                {
+                    if (fonts.Count == MostFonts) throw new StitchFileException($"The job file holds more than {MostFonts} fonts. It was not opened.");
+                    fonts.Add(new(Titles.FileName(font.Groups[2].Value), Read(entry, ref left)));
+                    if (fonts[^1].Hash != font.Groups[1].Value) throw Changed();
+                }
             }
 
             var job = JobDocument.FromJson(document, shapes, number => numbered.GetValueOrDefault(number));
             JobRules.CheckStitches(job, hash => stitches.TryGetValue(hash, out var blob) ? blob.Count : null);
-            return new(job, stitches.ToImmutable(), originals.ToImmutable(), picture);
+            return new(job, stitches.ToImmutable(), originals.ToImmutable(), picture) { Fonts = fonts.ToImmutable() };
         }
         catch (Exception e) when (e is InvalidDataException or EditRefusedException or IndexOutOfRangeException or EndOfStreamException or NotSupportedException or ArgumentException or OverflowException)
         {
@@ -106,6 +118,9 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
 
     [GeneratedRegex("^originals/([0-9]{1,18}|[0-9a-f]{64})-([^/\\\\]+)$")]
     private static partial Regex Original();
+
+    [GeneratedRegex("^fonts/([0-9a-f]{64})-([^/\\\\]+)$")]
+    private static partial Regex Font();
 
     private static void AddStitches(ImmutableDictionary<BlobHash, StitchBlob>.Builder stitches, ZipArchiveEntry entry, byte[] bytes)
     {
@@ -122,7 +137,7 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
 
     private static string Clipped(string sentence) => sentence.Length <= 160 ? sentence : sentence[..159] + "…";
 
-    private static StitchFileException Changed() => new("Stitches in the job file are not what their name says; the file was damaged. Copy it anew from where it came.");
+    private static StitchFileException Changed() => new("Something in the job file is not what its name says; the file was damaged. Copy it anew from where it came.");
 
     /// <summary>The shapes that an archive carries.</summary>
     private sealed class ArchivedShapes : IShapeSource

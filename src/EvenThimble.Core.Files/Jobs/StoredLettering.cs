@@ -8,7 +8,7 @@ namespace EvenThimble.Core.Files.Jobs;
 /// <summary>What is wanted of a lettering. What is not said is as <see cref="LetteringWish"/> has it; its letters stand among the shapes.</summary>
 internal sealed record StoredLettering(
     string Text, string Font, double Capital, double? Width, string? Align, double? LineSpacing, double LetterSpacing, double? WordSpacing, double Slant, double Turn, bool Stacked,
-    bool NoFontKerning, bool NoOptical, double? Ring, double RingStart, double? Arc, double[]? Path, string? Bend, double BendAmount, bool NoOwnKerning, StoredPair[]? Pairs)
+    bool NoFontKerning, bool NoOptical, double? Ring, double RingStart, double? Arc, double[]? Path, string? Bend, double BendAmount, bool NoOwnKerning, StoredPair[]? Pairs, double? Laid, string? Outline, bool OutlineAlone, bool RingInward)
 {
     private static readonly LetteringWish Usual = new(string.Empty);
 
@@ -19,7 +19,8 @@ internal sealed record StoredLettering(
             wish.Text, content.Font, wish.CapitalMm, wish.WidthMm, wish.Align == Usual.Align ? null : wish.Align.ToString(), Unless(wish.LineSpacing, Usual.LineSpacing), wish.LetterSpacing,
             Unless(wish.WordSpacing, Usual.WordSpacing), wish.SlantDegrees, wish.TurnDegrees, wish.Stacked, !wish.FontKerning, !wish.OpticalSpacing, ring?.DiameterMm, ring?.StartDegrees ?? 0,
             (wish.Course as LetterCourse.OnArc)?.Degrees, (wish.Course as LetterCourse.OnPath)?.Path.SelectMany(p => new[] { p.X, p.Y }).ToArray(), wish.Bend?.Shape.Name, wish.Bend?.Amount ?? 0, !wish.OwnKerning,
-            wish.Pairs.Count == 0 ? null : [.. wish.Pairs.Pairs.Select(p => new StoredPair(p.Left, p.Right, p.Share))]);
+            wish.Pairs.Count == 0 ? null : [.. wish.Pairs.Pairs.Select(p => new StoredPair(p.Left, p.Right, p.Share))], content.CapitalMm == wish.CapitalMm ? null : content.CapitalMm,
+            content.Outline is { } outline ? StorageKeys.Of(outline.Way) : null, content.Outline is { Alone: true }, ring is { Inward: true });
 
         static double? Unless(double value, double usual) => value == usual ? null : value;
     }
@@ -44,10 +45,14 @@ internal sealed record StoredLettering(
             Bend = Bend is null ? null : new(BendShape.Find(Bend) ?? throw new InvalidDataException($"The stored job has a lettering that is bent to a shape that is not known: {Bend}."), BendAmount),
         },
         Font,
-        letters);
+        letters)
+    {
+        CapitalMm = Laid ?? Capital,
+        Outline = Outline is null ? null : new(StorageKeys.Way(Outline), OutlineAlone),
+    };
 
     private LetterCourse Course() =>
-        Ring is { } diameter ? new LetterCourse.OnRing(diameter, RingStart)
+        Ring is { } diameter ? new LetterCourse.OnRing(diameter, RingStart, RingInward)
         : Arc is { } degrees ? new LetterCourse.OnArc(degrees)
         : Path is { } path ? path.Length % 2 == 0 ? new LetterCourse.OnPath([.. path.Chunk(2).Select(p => new Point(p[0], p[1]))]) : throw new InvalidDataException("The stored job has a lettering on a path that is none.")
         : LetterCourse.Straight;

@@ -121,6 +121,8 @@ public static class JobRules
         Must(wish.Text.Length is > 0 and <= LetteringWish.MostCharacters && wish.Text.All(c => c == '\n' || !char.IsControl(c)), "A lettering has a text that cannot be.");
         Must(lettering.Font.Length > 0 && lettering.Font == Titles.Clean(lettering.Font), "A lettering has a font with a name that cannot be.");
         Must(Enum.IsDefined(wish.Align) && (wish.Course is not LetterCourse.OnPath path || path.Path.All(IsPlace)), "A lettering lies in a way that cannot be.");
+        Must(double.IsFinite(lettering.CapitalMm) && lettering.CapitalMm > 0, "A lettering has letters of a height that cannot be.");
+        Must(lettering.Outline is not { } outline || (LetterOutline.Ways.Contains(outline.Way) && (outline.Alone || lettering.Shapes.Length % 2 == 0)), "A lettering has an outline that cannot be.");
         wish.Check();
     }
 

@@ -30,6 +30,9 @@ public sealed record FontMeasure(double ThinEm, double UsualEm, double ThickEm, 
         ? SmallestOfPen
         : Math.Max(SmallestOfOutlines, CapitalEm * Math.Max(Limits.NarrowestSatin / UsualEm, Limits.ThreadWidth / ThinEm));
 
+    /// <summary>Of a font of a pen: the height of capitals from which its lines are satin, mm.</summary>
+    public double SatinFromMm => CapitalEm * StitchSettings.FinestSatin / ThinEm;
+
     /// <summary>The height of capitals at which its thick strokes become longer than a satin throw can be, and are sewn in rows, mm.</summary>
     public double SatinToMm => CapitalEm * Limits.LongestThrow / ThickEm;
 

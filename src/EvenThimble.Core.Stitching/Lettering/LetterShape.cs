@@ -8,12 +8,17 @@ namespace EvenThimble.Core.Lettering;
 /// <param name="Outline">Its outlines about its own origin, upright, mm: the same letter has the same wherever it stands.</param>
 /// <param name="At">Where its origin lies, mm.</param>
 /// <param name="TurnDegrees">By how much it is turned about it, clockwise.</param>
-public sealed record LetterShape(string Text, DrawnShape Outline, Point At, double TurnDegrees)
+/// <param name="First">The first of the letters.</param>
+/// <param name="Last">The last of them.</param>
+public sealed record LetterShape(string Text, DrawnShape Outline, Point At, double TurnDegrees, PlacedLetter First, PlacedLetter Last)
 {
     private const int Decimals = 6;
 
     /// <summary>Its outlines where they lie.</summary>
     public DrawnShape Placed => Outline.Moved(p => p.Turned(TurnDegrees, Point.Zero) + At);
+
+    /// <summary>The lines around what it covers: where letters overlap, around both together.</summary>
+    public DrawnShape Edge => new([.. Area.Of(Outline.Paths.Where(p => p.Closed).Select(p => p.Flattened()), Outline.Rule).SelectMany(a => a.Rings).Select(r => ShapePath.Through(r.Select(Rounded), closed: true))]);
 
     /// <summary>The shapes of a lettering in the order of reading: of each line, letters that touch the one before are taken together with it.</summary>
     public static IReadOnlyList<LetterShape> Of(LaidLettering laid)
@@ -42,10 +47,12 @@ public sealed record LetterShape(string Text, DrawnShape Outline, Point At, doub
     private static LetterShape Joined(List<PlacedLetter> letters)
     {
         var first = letters[0];
-        Point Back(Point p) => (p - first.Baseline).Turned(-first.TurnDegrees, Point.Zero) is var q ? new(Math.Round(q.X, Decimals), Math.Round(q.Y, Decimals)) : default;
+        Point Back(Point p) => Rounded((p - first.Baseline).Turned(-first.TurnDegrees, Point.Zero));
         var outline = letters.Count == 1 ? first.Outline : new([.. letters.SelectMany(l => l.Outline.Paths)], Inside.AnyWinding);
-        return new(string.Concat(letters.Select(l => l.Text)), outline.Moved(Back), first.Baseline, first.TurnDegrees);
+        return new(string.Concat(letters.Select(l => l.Text)), outline.Moved(Back), first.Baseline, first.TurnDegrees, first, letters[^1]);
     }
+
+    private static Point Rounded(Point p) => new(Math.Round(p.X, Decimals), Math.Round(p.Y, Decimals));
 
     private static bool Touch(PlacedLetter a, PlacedLetter b)
     {

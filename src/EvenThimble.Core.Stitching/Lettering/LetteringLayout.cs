@@ -225,9 +225,10 @@ public sealed class LetteringLayout
 
         PlacedLetter Around(Line line, int number, Set letter)
         {
-            var (above, along) = (number == 0, (letter.Middle - line.Left - (line.Width / 2)) * scale);
-            var turn = (along / inner * 180 / Math.PI * (above ? 1 : -1)) + ring.StartDegrees;
-            return Place(letter, number, scale, new(-(letter.Middle - letter.X) * scale, above ? -inner : outer), 0).Turned(turn, Point.Zero);
+            // Read from within, each line is the other one's, half a turn on.
+            var (outwards, along) = ((number == 0) != ring.Inward, (letter.Middle - line.Left - (line.Width / 2)) * scale);
+            var turn = (along / inner * 180 / Math.PI * (outwards ? 1 : -1)) + ring.StartDegrees + (ring.Inward ? 180 : 0);
+            return Place(letter, number, scale, new(-(letter.Middle - letter.X) * scale, outwards ? -inner : outer), 0).Turned(turn, Point.Zero);
         }
     }
 

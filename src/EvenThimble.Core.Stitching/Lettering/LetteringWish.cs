@@ -116,7 +116,8 @@ public abstract record LetterCourse
     /// <summary>Around a ring: the first line above with its heads outwards, a second below with its heads inwards, so that both are read from the front.</summary>
     /// <param name="DiameterMm">Of the ring's outer edge: capitals touch it from inside, mm.</param>
     /// <param name="StartDegrees">By how much both are turned about the middle, clockwise.</param>
-    public sealed record OnRing(double DiameterMm, double StartDegrees = 0) : LetterCourse;
+    /// <param name="Inward">Whether it is read from within: the heads of the first line inwards, of the second outwards.</param>
+    public sealed record OnRing(double DiameterMm, double StartDegrees = 0, bool Inward = false) : LetterCourse;
 
     /// <summary>Bent over an arc, each letter turned with it; above 0 the middle is highest.</summary>
     /// <param name="Degrees">Over how much of a circle the widest line goes.</param>

@@ -24,8 +24,8 @@ public sealed class OpticalSpacing
 
     // Letters reach no farther above and below the baseline than this, em.
     private const double Reach = 1.2;
-    // Lines of a pen come no nearer to each other than this many of its widths.
-    private const double LeastOfPen = 2.6;
+    // What a pen has drawn comes no nearer to each other than this many of its widths.
+    private const double LeastOfPen = 1.5;
     private readonly ILetterFont _font;
     private readonly ConcurrentDictionary<int, Profile> _profiles = [];
     private readonly ConcurrentDictionary<(int, int), double> _pairs = [];
@@ -105,7 +105,7 @@ public sealed class OpticalSpacing
         return nearest;
     }
 
-    private Profile ProfileOf(int glyph) => _profiles.GetOrAdd(glyph, g => new(_font.Outline(g)));
+    private Profile ProfileOf(int glyph) => _profiles.GetOrAdd(glyph, g => new(_font.Outline(g), _font.PenEm ?? 0));
 
     private readonly record struct Zone(double HeightEm, double White);
 
@@ -116,7 +116,7 @@ public sealed class OpticalSpacing
         private const double Unit = 30;
         private readonly List<(Point A, Point B)> _edges = [];
 
-        public Profile(DrawnShape glyph)
+        public Profile(DrawnShape glyph, double penEm)
         {
             (Left, Right, Top) = (double.PositiveInfinity, double.NegativeInfinity, double.PositiveInfinity);
             foreach (var (outline, closed) in glyph.Moved(p => p * Unit).Paths.Select(p => (p.Flattened(), p.Closed)))
@@ -124,23 +124,37 @@ public sealed class OpticalSpacing
                 for (var i = 0; i < (closed ? outline.Count : outline.Count - 1); i++)
                 {
                     var (a, b) = (outline[i] / Unit, outline[(i + 1) % outline.Count] / Unit);
-                    _edges.Add((a, b));
-                    (Left, Right, Top) = (Math.Min(Left, a.X), Math.Max(Right, a.X), Math.Min(Top, a.Y));
+                    if (closed) Add(a, b);
+                    else AddDrawn(a, b, penEm / 2);
                 }
             }
         }
 
-        public double Left { get; }
+        public double Left { get; private set; }
 
-        public double Right { get; }
+        public double Right { get; private set; }
 
-        public double Top { get; }
+        public double Top { get; private set; }
 
         public bool IsEmpty => _edges.Count == 0;
 
         public double? LeftAt(double y) => Crossings(y) is { Count: > 0 } at ? at.Min() : null;
 
         public double? RightAt(double y) => Crossings(y) is { Count: > 0 } at ? at.Max() : null;
+
+        private void Add(Point a, Point b)
+        {
+            _edges.Add((a, b));
+            (Left, Right, Top) = (Math.Min(Left, a.X), Math.Max(Right, a.X), Math.Min(Top, a.Y));
+        }
+
+        /// <summary>The four sides of what a pen leaves on its way.</summary>
+        private void AddDrawn(Point a, Point b, double half)
+        {
+            var (on, aside) = ((b - a).Unit() * half, (b - a).Unit().Normal() * half);
+            Point[] sides = [a - on - aside, b + on - aside, b + on + aside, a - on + aside];
+            for (var k = 0; k < sides.Length; k++) Add(sides[k], sides[(k + 1) % sides.Length]);
+        }
 
         private List<double> Crossings(double y) =>
             [.. _edges.Where(e => e.A.Y <= y != e.B.Y <= y).Select(e => e.A.X + ((y - e.A.Y) / (e.B.Y - e.A.Y) * (e.B.X - e.A.X)))];

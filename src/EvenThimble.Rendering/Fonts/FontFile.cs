@@ -46,6 +46,9 @@ public sealed class FontFile : ILetterFont, IDisposable
     /// <inheritdoc/>
     public string Name { get; }
 
+    /// <summary>Its name with what sets it apart from the others of its family, such as bold.</summary>
+    public string FullName => Titles.Clean(string.Join(' ', new[] { Name, WeightInWords(_typeface.FontWeight), _typeface.IsItalic ? "Italic" : string.Empty }.Where(w => w.Length > 0 && (w == Name || !Name.Contains(w, StringComparison.OrdinalIgnoreCase)))));
+
     /// <inheritdoc/>
     public double CapitalEm { get; }
 
@@ -126,6 +129,8 @@ public sealed class FontFile : ILetterFont, IDisposable
                 (int)infos[i].Codepoint, run.From + from, first ? characters : string.Empty, advance / (double)_em, (places[i].XAdvance - advance) / (double)_em, new Point(places[i].XOffset, -places[i].YOffset) / _em));
         }
     }
+
+    private static string WeightInWords(int weight) => weight switch { < 250 => "Thin", < 350 => "Light", < 550 => string.Empty, < 650 => "Semibold", < 850 => "Bold", _ => "Black" };
 
     /// <summary>0: without limits; 2 alone forbids it; 4 and 8 allow it for looking at and for editing; 0x200 allows pictures of it only.</summary>
     private static bool MayBeEmbedded(int bits) => (bits & 0x200) == 0 && (bits & 0xF) != 2;

@@ -8,7 +8,11 @@ namespace EvenThimble.Rendering.Fonts;
 /// <param name="Name">What people call it.</param>
 /// <param name="Kind">What it is like.</param>
 /// <param name="File">Its file; null: it is a part of the program.</param>
-public sealed record InstalledFont(string Name, string Kind, string? File);
+public sealed record InstalledFont(string Name, string Kind, string? File)
+{
+    /// <summary>Where its file lies; null: it is a part of the program.</summary>
+    public string? Path => File is null ? null : System.IO.Path.Combine(AppContext.BaseDirectory, "Fonts", "letters", File);
+}
 
 /// <summary>The lettering fonts that come with the application: one of our own for small text, the others from packages with open licences.</summary>
 public static class InstalledFonts
@@ -40,9 +44,7 @@ public static class InstalledFonts
 
     /// <summary>A font, read once.</summary>
     /// <exception cref="StitchFileException">Its file is not there.</exception>
-    public static ILetterFont Open(InstalledFont font) => font.File is not { } file ? StrokeFont.Small : Read.GetOrAdd(file, _ => new(() =>
-    {
-        var path = Path.Combine(AppContext.BaseDirectory, "Fonts", "letters", file);
-        return File.Exists(path) ? FontFile.Read(File.ReadAllBytes(path)) : throw new StitchFileException($"{font.Name} is not installed. Start Even Thimble once by its launcher, which installs its fonts.");
-    })).Value;
+    public static ILetterFont Open(InstalledFont font) => font.Path is not { } path ? StrokeFont.Small : Read.GetOrAdd(path, _ => new(() => File.Exists(path)
+        ? FontFile.Read(File.ReadAllBytes(path))
+        : throw new StitchFileException($"{font.Name} is not installed. Start Even Thimble once by its launcher, which installs its fonts."))).Value;
 }

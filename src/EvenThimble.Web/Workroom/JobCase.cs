@@ -10,7 +10,7 @@ using EvenThimble.Storage;
 namespace EvenThimble.Web.Workroom;
 
 /// <summary>Packs a job for another computer, and unpacks one that came from there.</summary>
-public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs, MachineCatalogue machines)
+public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs, LetterFonts fonts, MachineCatalogue machines)
 {
     /// <summary>The job as an archive.</summary>
     public byte[] Pack(OpenJob open)
@@ -19,7 +19,10 @@ public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs,
         var stitches = JobDocument.StitchesOf(job).ToImmutableDictionary(h => h, blobs.Get);
         var originals = job.Pieces.Select(p => p.Content).OfType<DesignContent>().Select(d => d.Original).OfType<string>().Distinct()
             .Select(hash => designs.Original(hash) is { } o ? new ArchivedOriginal(o.FileName, o.Bytes) : null).OfType<ArchivedOriginal>();
-        var archive = new JobArchive(job, stitches, [.. originals], open.Plan.StitchCount > 0 ? open.Picture : null);
+        var archive = new JobArchive(job, stitches, [.. originals], open.Plan.StitchCount > 0 ? open.Picture : null)
+        {
+            Fonts = [.. job.Pieces.Select(p => p.Content).OfType<LetteringContent>().Select(l => l.Font).Distinct().Select(fonts.ToTravel).OfType<ArchivedOriginal>()],
+        };
         var bytes = archive.ToBytes();
 
         // What is handed out has been read again and found to be the same.
@@ -27,13 +30,14 @@ public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs,
         return bytes;
     }
 
-    /// <summary>Takes an archive in: its designs onto the shelf, its job among the jobs. All of it is read and planned first, and then stored together or not at all.</summary>
+    /// <summary>Takes an archive in: its designs onto the shelf, its fonts among the fonts, its job among the jobs. All of it is read and planned first, and then stored together or not at all.</summary>
     public (long Job, string Title) Unpack(byte[] bytes)
     {
         var archive = JobArchive.FromBytes(bytes);
         var plan = Sequencer.Plan(archive.Job, archive);
         PlanRules.Check(plan);
         var designs = archive.Originals.Select(o => Importer.Read(o.FileName, o.Bytes)).ToList();
+        foreach (var font in archive.Fonts) fonts.Add(font.FileName, font.Bytes);
         return (jobs.Create(archive.Job, "Opened from a job file", archive.Stitches.Values, designs, JobSummary.Of(archive.Job, plan, machines)), archive.Job.Title);
     }
 }

@@ -5,7 +5,7 @@ namespace EvenThimble.App.Tests.Lettering;
 
 public class FontFileTests
 {
-    private static byte[] Shipped(string name) => File.ReadAllBytes(InstalledFonts.Find(name)!.Path);
+    private static byte[] Shipped(string name) => File.ReadAllBytes(InstalledFonts.Find(name)!.Path!);
 
     [Fact]
     public void Fonts_of_clearly_different_kinds_come_with_the_application()
@@ -13,7 +13,7 @@ public class FontFileTests
         InstalledFonts.All.Count.ShouldBeGreaterThanOrEqualTo(14);
         InstalledFonts.All.Select(f => f.Kind).Distinct().Count().ShouldBeGreaterThanOrEqualTo(12);
         InstalledFonts.All.Count(f => f.Kind == "script").ShouldBeGreaterThanOrEqualTo(3);
-        InstalledFonts.All.ShouldAllBe(f => File.Exists(f.Path));
+        InstalledFonts.All.ShouldAllBe(f => f.Path == null || File.Exists(f.Path));
     }
 
     [Fact]
@@ -60,6 +60,26 @@ public class FontFileTests
                     e.Message.ShouldEndWith(".");
                 }
             }
+        }
+    }
+
+    [Fact]
+    public void Licence_bits_say_whether_a_font_may_travel()
+    {
+        foreach (var (bits, may) in new[] { (0x0000, true), (0x0002, false), (0x0004, true), (0x0008, true), (0x0200, false), (0x000C, true) })
+        {
+            var bytes = Shipped("Graduate");
+            bytes[TableAt(bytes, "OS/2") + 8] = (byte)(bits >> 8);
+            bytes[TableAt(bytes, "OS/2") + 9] = (byte)bits;
+            using var font = FontFile.Read(bytes);
+            font.MayTravel.ShouldBe(may, $"{bits:x}");
+        }
+
+        static int TableAt(byte[] font, string tag)
+        {
+            for (var i = 12; ; i += 16)
+                if (System.Text.Encoding.ASCII.GetString(font, i, 4) == tag)
+                    return System.Buffers.Binary.BinaryPrimitives.ReadInt32BigEndian(font.AsSpan(i + 8));
         }
     }
 

@@ -17,14 +17,13 @@ namespace EvenThimble.App.Tests.Lettering;
 /// <summary>A lettering as a piece of a job: changed, stored, sewn.</summary>
 public class LetteringContentTests
 {
-    private static readonly FontFile Font = InstalledFonts.Open(InstalledFonts.Find("Archivo")!);
+    private static readonly LetterFace Face = Named("Archivo");
     private static readonly SewingThread Thread = MadeUpCharts.All[0].Threads[3];
 
-    private static LetteringContent Written(string text, LetteringContent? before = null, Func<LetteringWish, LetteringWish>? with = null)
-    {
-        var wish = (with ?? (w => w))(new(text));
-        return LetteringContent.Of(wish, Font.Name, LetterShape.Of(LetteringLayout.Of(wish, Font)), before, (new(StitchWay.Satin), Thread));
-    }
+    private static LetterFace Named(string font) => new(font, InstalledFonts.Open(InstalledFonts.Find(font)!));
+
+    private static LetteringContent Written(string text, LetteringContent? before = null, Func<LetteringWish, LetteringWish>? with = null, LetterFace? face = null, StitchWay way = StitchWay.Satin, LetterOutline? outline = null) =>
+        LetteringContent.Lay((with ?? (w => w))(new(text)), face ?? Face, new(way, Thread, outline), before);
 
     private static Job JobOf(LetteringContent content) => new AddLettering(content, Placement.AsItCame).Apply(Job.New(StandInMachines.Catalogue.UsualHoop));
 
@@ -61,15 +60,91 @@ public class LetteringContentTests
             w => w with { Course = new LetterCourse.OnArc(-70), Bend = new(BendShape.Find("wave")!, 0.4) },
             w => w with { Text = "ONE LINE", Course = new LetterCourse.OnPath([new(0, 0), new(100, 20), new(220, -10)]) },
             w => w with { Stacked = true },
+            w => w with { Course = new LetterCourse.OnRing(120, 15, Inward: true), OwnKerning = false, Pairs = KerningTable.Empty.With("O", "P", -0.05).With("E", "N", 0.25) },
         })
         {
-            var job = JobOf(Written("OPEN NIGHT\nLARKMOOR", with: with));
+            var job = JobOf(Written("OPEN NIGHT\nLARKMOOR", with: with, outline: new(StitchWay.MotifRow, Alone: false)));
             var shapes = JobDocument.ShapesOf(job).ToDictionary(s => s.Hash);
             var again = JobDocument.FromJson(JobDocument.ToJson(job), new Stored(shapes), _ => null);
             again.ShouldBe(job);
             Planned(again).Records.Hash.ShouldBe(Planned(job).Records.Hash);
             JobDocument.ToJson(again).ShouldBe(JobDocument.ToJson(job));
         }
+    }
+
+    [Fact]
+    public void A_line_around_letters_sews_after_all_of_them_in_a_thread_of_its_own()
+    {
+        var gold = MadeUpCharts.All[0].Threads[9];
+        var content = LetteringContent.Lay(new("ROSA"), Face, new(StitchWay.Satin, Thread, new(StitchWay.TripleRun, Alone: false), gold));
+        content.Letters.ShouldBe(4);
+        var plan = Planned(JobOf(content));
+        plan.Parts.Select(p => p.Name).ShouldBe(["R", "O", "S", "A", "R", "O", "S", "A"]);
+        plan.ThreadChanges.ShouldBe(1);
+        content.OutlineThread.ShouldBe(gold);
+
+        // Each line runs on the edge of its letter.
+        foreach (var k in Enumerable.Range(4, 4))
+        {
+            var letter = Area.Of(content.Shapes[k - 4].Shape.Paths.Select(p => p.Flattened()), content.Shapes[k - 4].Shape.Rule);
+            content.Shapes[k].Shape.Paths.SelectMany(p => p.Flattened()).ShouldAllBe(p => letter.SelectMany(a => a.Rings).Min(r => DistanceTo(r, p)) < 0.02);
+        }
+
+        // Without the inside, and back: letters keep their keys where they stay.
+        var alone = LetteringContent.Lay(new("ROSA"), Face, new(null, Thread, new(StitchWay.TripleRun, Alone: true)), content);
+        alone.Shapes.Select(s => s.Key).ShouldBe(content.Shapes.Skip(4).Select(s => s.Key));
+        alone.Shapes.ShouldAllBe(s => s.Thread == gold);
+        alone.Letters.ShouldBe(0);
+        Should.Throw<EditRefusedException>(() => LetteringContent.Lay(new("ROSA"), Named("Lark Small"), new(null, Thread, new(StitchWay.Run, Alone: true)))).Message.ShouldContain("no outline");
+    }
+
+    [Fact]
+    public void Overlapping_letters_of_a_script_are_outlined_together()
+    {
+        var content = LetteringContent.Lay(new("minimum"), Named("Dancing Script"), new(null, Thread, new(StitchWay.Run, Alone: true)));
+        content.Shapes.Length.ShouldBe(1);
+
+        // The word, the dots of its two i, and nothing where its letters overlap.
+        content.Shapes[0].Shape.Paths.Length.ShouldBeInRange(3, 12);
+        Area.Of(content.Shapes[0].Shape.Paths.Select(p => p.Flattened())).Count.ShouldBe(3);
+    }
+
+    [Fact]
+    public void Letters_of_a_pen_follow_the_size_of_their_text()
+    {
+        var small = Written("Iris", face: Named("Lark Small"), with: w => w with { CapitalMm = 4 }, way: StitchWay.Automatic);
+        small.Shapes.ShouldAllBe(s => s.Settings.OutAndBack && s.Settings.WidthMm < StitchSettings.FinestSatin);
+        var large = LetteringContent.Lay(small.Wish with { CapitalMm = 10 }, Named("Lark Small"), new(null, Thread), small);
+        large.Shapes.ShouldAllBe(s => Math.Abs(s.Settings.WidthMm!.Value - (small.Shapes[0].Settings.WidthMm!.Value * 2.5)) < 0.01);
+
+        // In a font of outlines there is no pen any more.
+        LetteringContent.Lay(large.Wish, Face, new(null, Thread), large).Shapes.ShouldAllBe(s => !s.Settings.OutAndBack && s.Settings.WidthMm == null);
+    }
+
+    [Fact]
+    public void What_was_set_for_one_letter_stays_and_what_was_set_for_all_is_followed()
+    {
+        var word = Written("MARS");
+        var thick = (LetteringContent)word.With(word.Shapes[1].Key, s => s with { Settings = s.Settings with { SpacingMm = 0.3 } });
+        var longer = LetteringContent.Lay(new("MARSH"), Face, new(null, Thread), thick);
+        longer.Shapes.Select(s => s.Settings.SpacingMm).ShouldBe([null, 0.3, null, null, null]);
+        var all = word with { Shapes = [.. word.Shapes.Select(s => s with { Settings = s.Settings with { SpacingMm = 0.5 } })] };
+        LetteringContent.Lay(new("MARSH"), Face, new(null, Thread), all).Shapes.ShouldAllBe(s => s.Settings.SpacingMm == 0.5);
+
+        // Another way is for all.
+        LetteringContent.Lay(new("MARSH"), Face, new(StitchWay.Fill, Thread), thick).Shapes.ShouldAllBe(s => s.Settings == new StitchSettings(StitchWay.Fill));
+    }
+
+    [Fact]
+    public void Letters_that_were_moved_by_hand_are_put_back()
+    {
+        var job = JobOf(Written("MARS"));
+        var (a, laid) = (job.Order[1], job);
+        job = new ShiftParts(new HashSet<PartId> { a.Id }, 5, -3).Apply(job);
+        job = new Recolour(new HashSet<PartId> { a.Id }, MadeUpCharts.All[0].Threads[9]).Apply(job);
+        job.Order[1].ShouldNotBe(a);
+        new PutLettersBack(new HashSet<PartId> { a.Id }).Apply(job).Order[1].ShouldBe(a);
+        Should.Throw<EditRefusedException>(() => new PutLettersBack(new HashSet<PartId> { new(99) }).Apply(job));
     }
 
     [Fact]
@@ -100,6 +175,8 @@ public class LetteringContentTests
             Should.Throw<EditRefusedException>(() => JobRules.Check(broken)).Message.ShouldContain(says, Case.Insensitive);
         }
     }
+
+    private static double DistanceTo(Point[] ring, Point place) => new MeasuredLine([.. ring, ring[0]]) is var line ? line.PointAt(line.Nearest(place)).DistanceTo(place) : 0;
 
     private sealed class Stored(Dictionary<BlobHash, DrawnShape> shapes) : IShapeSource
     {

@@ -9,11 +9,11 @@ namespace EvenThimble.App.Tests.Lettering;
 /// <summary>Letters lie where they are wanted, measured on their own outlines.</summary>
 public class LetteringLayoutTests
 {
-    private static readonly FontFile Sans = Named("Archivo");
+    private static readonly ILetterFont Sans = Named("Archivo");
 
-    private static FontFile Named(string font) => InstalledFonts.Open(InstalledFonts.Find(font)!);
+    private static ILetterFont Named(string font) => InstalledFonts.Open(InstalledFonts.Find(font)!);
 
-    private static LaidLettering Laid(string text, Func<LetteringWish, LetteringWish>? with = null, FontFile? font = null) =>
+    private static LaidLettering Laid(string text, Func<LetteringWish, LetteringWish>? with = null, ILetterFont? font = null) =>
         LetteringLayout.Of(with is null ? new(text) : with(new(text)), font ?? Sans);
 
     private static Box Box(LaidLettering laid, int line) => laid.Letters.Where(l => l.Line == line).Aggregate(Core.Geometry.Box.Empty, (box, l) => box.With(l.Box));
@@ -96,6 +96,18 @@ public class LetteringLayoutTests
         Math.Abs(above.Average()).ShouldBeLessThan(4, "about the top");
 
         static double Angle(Point p) => Math.Atan2(p.X, -p.Y) * 180 / Math.PI;
+    }
+
+    [Fact]
+    public void A_ring_read_from_within_has_its_heads_the_other_way()
+    {
+        var laid = Laid("LARKMOOR\nOPEN NIGHT", w => w with { CapitalMm = 6, Course = new LetterCourse.OnRing(80, Inward: true) });
+        foreach (var letter in laid.Letters) letter.Outline.Paths.SelectMany(p => p.Flattened()).Select(p => p.Length).Max().ShouldBeInRange(39, 40.7);
+
+        // The first line stays above, its feet on the ring; the second below, its heads outwards.
+        laid.Letters.Where(l => l.Line == 0).ShouldAllBe(l => l.Box.Middle.Y < 0 && l.Baseline.Length > 39);
+        laid.Letters.Where(l => l.Line == 1).ShouldAllBe(l => l.Box.Middle.Y > 0 && l.Baseline.Length < 35);
+        Laid("A", w => w with { CapitalMm = 6, Course = new LetterCourse.OnRing(80, 90) }).Letters[0].Box.Middle.X.ShouldBeGreaterThan(35, "turned on the ring to the right");
     }
 
     [Fact]

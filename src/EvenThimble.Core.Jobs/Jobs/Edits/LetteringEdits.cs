@@ -19,19 +19,40 @@ public sealed record AddLettering(LetteringContent Content, Placement At) : JobE
 /// <summary>Lays a lettering anew, with another text or other wishes. What was done to letters that stay is kept.</summary>
 public sealed record ChangeLettering(PieceId Piece, LetteringContent Content) : JobEdit
 {
+    /// <summary>A letter that was moved by hand and now is put back to where its text has it; null: none.</summary>
+    public PartId? PutsBack { get; init; }
+
     /// <inheritdoc/>
     public override Job Apply(Job job)
     {
         if (job.Pieces.FirstOrDefault(p => p.Id == Piece)?.Content is not LetteringContent) throw new EditRefusedException("That lettering is no longer in this job.");
         LetteringRules.Check(Content, job.Order.Count(p => p.Piece != Piece));
         var changed = job.WithContent(Piece, Content);
-        return changed with { Pieces = [.. changed.Pieces.Select(p => p.Id == Piece ? p with { Name = LetteringRules.NameOf(Content) } : p)] };
+        changed = changed with { Pieces = [.. changed.Pieces.Select(p => p.Id == Piece ? p with { Name = LetteringRules.NameOf(Content) } : p)] };
+        return PutsBack is { } letter && changed.Order.Find(letter) is { } part && part.Piece == Piece
+            ? changed.With(new HashSet<PartId> { letter }, p => p with { Placement = changed.Pieces.First(c => c.Id == Piece).PlaceOf(p.Made) })
+            : changed;
     }
 
     /// <inheritdoc/>
     public override string Label(Job before) => before.Pieces.FirstOrDefault(p => p.Id == Piece)?.Content is LetteringContent old && old.Wish.Text != Content.Wish.Text
         ? $"Wrote {LetteringRules.NameOf(Content)} instead of {LetteringRules.NameOf(old)}"
         : $"Laid {LetteringRules.NameOf(Content)} anew";
+}
+
+/// <summary>Puts letters back to where their text has them, in the thread of the text and as large as it: what was done to each by hand is gone.</summary>
+public sealed record PutLettersBack(IReadOnlySet<PartId> Parts) : JobEdit
+{
+    /// <inheritdoc/>
+    public override Job Apply(Job job)
+    {
+        var pieces = job.Pieces.Where(p => p.Content is LetteringContent).ToDictionary(p => p.Id);
+        if (!job.Order.Any(p => Parts.Contains(p.Id) && pieces.ContainsKey(p.Piece))) throw new EditRefusedException("None of the selected parts is a letter.");
+        return job.With(Parts, p => pieces.TryGetValue(p.Piece, out var piece) ? p with { Placement = piece.PlaceOf(p.Made), Thread = p.Made.Thread } : p);
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => Parts.Count == 1 ? $"Put {before.Order.Find(Parts.First())?.Name ?? "a letter"} back" : $"Put {Parts.Count} letters back";
 }
 
 /// <summary>What no lettering may break.</summary>

@@ -20,7 +20,7 @@ public sealed class DoModel(JobDesk desk, JobStore jobs) : BenchPageModel(desk)
         return Changed(
             () => known.StepOf(Bench, Request.Form) switch
             {
-                CommandStep.Change change => Done(change.Edit),
+                CommandStep.Change change => Done(change.Edit, known.Afterwards),
                 CommandStep.Walk walk => (jobs.GoTo(Id, Version, walk.Position), null, walk.Says),
                 var other => throw new NotSupportedException($"A {other.GetType().Name} cannot be done."),
             },
@@ -29,12 +29,14 @@ public sealed class DoModel(JobDesk desk, JobStore jobs) : BenchPageModel(desk)
     }
 
     /// <summary>Stitches are made before anything is stored, so that long work can be stopped and leaves nothing behind.</summary>
-    private (StoredJob Stored, SewingPlan? Plan, string? Says) Done(JobEdit edit)
+    private (StoredJob Stored, SewingPlan? Plan, string? Says) Done(JobEdit edit, Action<BenchView, JobEdit>? afterwards)
     {
         if (Version != Bench.Open.Stored.Version) throw new StaleEditException();
         var changed = edit.Apply(Bench.Job);
         var plan = _desk.Try(changed);
-        return (jobs.Apply(Id, Version, edit, JobSummary.Of(changed, plan, Bench.Machines)), plan, null);
+        var stored = jobs.Apply(Id, Version, edit, JobSummary.Of(changed, plan, Bench.Machines));
+        afterwards?.Invoke(Bench, edit);
+        return (stored, plan, null);
     }
 
     private IActionResult Changed(Func<(StoredJob Stored, SewingPlan? Plan, string? Says)> change, bool keepsTyped, Func<StoredJob, (int, int)?>? selects)

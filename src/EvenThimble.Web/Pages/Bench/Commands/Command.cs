@@ -47,6 +47,9 @@ public abstract record Command(string Name, string Label)
     /// <summary>Where it is refused, what was typed stays as it is: the card is not shown anew.</summary>
     public bool KeepsTyped { get; init; }
 
+    /// <summary>What is noted beside the job once it was done and stored; null: nothing.</summary>
+    public Action<BenchView, JobEdit>? Afterwards { get; init; }
+
     /// <summary>The plan that it would give may be asked for before it is done.</summary>
     public bool Previews { get; init; }
 

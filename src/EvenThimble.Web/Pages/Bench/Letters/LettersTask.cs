@@ -1,19 +1,29 @@
-using System.Globalization;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Text;
-using EvenThimble.Core.Threads;
-using EvenThimble.Rendering.Fonts;
+using EvenThimble.Storage;
+using EvenThimble.Web.Workroom;
+using Microsoft.AspNetCore.Mvc;
 
 namespace EvenThimble.Web.Pages.Bench;
 
-/// <summary>Text as thread: written here, laid on a line, a ring or an arc, bent to a shape, and changed again at any time.</summary>
+/// <summary>Text as thread: written here, laid on a line, a ring, an arc or a guide path, bent to a shape, its letters set apart by hand, and changed again at any time.</summary>
 public sealed class LettersTask : BenchTask
 {
+    // One press of nearer or farther, in heights of a capital.
+    private const double GapStep = 0.02;
+    private const int MostPathPoints = 4_000;
+
     private sealed record LetterForm(
-        int? Piece, string? Text, string? Font, string? Height, string? Width, LetterAlign Align, string? Lines, string? Letters, string? Words, string? Slant, string? Turn, string? Course, string? Ring, string? Arc,
-        string? Bend, string? Amount, bool Stacked, bool Optical, bool Kerning, string? Way);
+        int? Piece, string? Text, string? Font, string? Height, string? Width, LetterAlign Align, string? Lines, string? Letters, string? Words, string? Slant, string? Turn, string? Course, string? Ring, string? RingStart,
+        bool Inward, string? Arc, string? Guide, bool OtherWay, string? Bend, string? Amount, bool Stacked, bool Optical, bool Kerning, bool OwnKerning, string? Way, string? Outline, bool OutlineAlone, int? OutlineThread,
+        double? X, double? Y);
+
+    private sealed record GapForm(int Piece, string? Left, string? Right, string? Gap, int Steps);
+
+    private sealed record PieceForm(int Piece);
 
     public override string Id => "letters";
 
@@ -29,29 +39,93 @@ public sealed class LettersTask : BenchTask
 
     public override object CardFor(BenchView bench) => LettersCard.Of(bench);
 
-    public override IReadOnlyList<Command> Commands { get; } = [Command.Of<LetterForm>("write", "Write", Written) with { Selects = SelectedAfter.WhatCameIn, KeepsTyped = true, Previews = true }];
+    public override IReadOnlyList<Command> Commands { get; } =
+    [
+        Command.Of<LetterForm>("write", "Write", Written) with { Selects = SelectedAfter.WhatCameIn, KeepsTyped = true, Previews = true, Afterwards = NoteFont },
+        Command.Of<GapForm>("set-gap", "Set the gap between two letters", GapSet),
+        Command.Of<PieceForm>("take-gaps", "Take the gaps that are kept for the font", (bench, form) =>
+        {
+            var (piece, content, face) = LetteringOf(bench, form.Piece);
+            return new ChangeLettering(piece.Id, Relaid(content, face, content.Wish with { Pairs = bench.Get<FontStore>().KerningOf(face.Name).UsedIn(content.Wish.Text) }));
+        }),
+        Command.Of("put-back", "Put letters back", bench => new PutLettersBack(bench.ChosenIds())),
+    ];
+
+    public override IReadOnlyDictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>> Parts { get; } = new Dictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>>
+    {
+        // The gap of a pair in this lettering, kept for whatever is written in its font from now on.
+        ["keep-gap"] = (bench, request) => Task.FromResult(GapKept(bench, request)),
+    };
 
     private static JobEdit Written(BenchView bench, LetterForm form)
     {
-        var font = InstalledFonts.Find(form.Font ?? string.Empty) ?? throw new EditRefusedException("That font is not known here. Choose one of the list.");
-        var wish = WishOf(bench, form);
+        var face = FaceOf(bench, form.Font);
+        var piece = form.Piece is { } number ? LetteringOf(bench, number, face) : ((Piece Piece, LetteringContent Content, LetterFace Face)?)null;
+        var wish = WishOf(bench, form, piece?.Content);
+        wish = wish with { Pairs = PairsFor(bench.Get<FontStore>().KerningOf(face.Name), wish.Text, piece?.Content is { } known && known.Font == face.Name ? known.Wish : null) };
         wish.Check();
-        var laid = LetteringLayout.Of(wish, InstalledFonts.Open(font));
-        if (laid.Missing.Length > 0) throw new EditRefusedException($"{font.Name} has no {string.Join(' ', laid.Missing)}. Take {(laid.Missing.Length == 1 ? "it" : "them")} out of the text, or choose another font.");
-        var letters = LetterShape.Of(laid);
+        var outline = StitchWays.TryParse(form.Outline, out var line) ? new LetterOutline(line, form.OutlineAlone) : null;
+        var outlineThread = form.OutlineThread is { } thread && thread >= 0 && thread < bench.Job.Palette.Threads.Length ? bench.Job.Palette.Threads[thread] : null;
         var way = StitchWays.TryParse(form.Way, out var chosen) ? chosen : StitchWay.Automatic;
-        if (form.Piece is not { } number)
-            return new AddLettering(LetteringContent.Of(wish, font.Name, letters, null, (new(way), LettersCard.ThreadFor(bench))), Placement.AsItCame);
-
-        if (bench.Job.Pieces.FirstOrDefault(p => p.Id.Value == number)?.Content is not LetteringContent before) throw new EditRefusedException("That lettering is no longer in this job.");
-        var first = before.Shapes[0];
-        var content = LetteringContent.Of(wish, font.Name, letters, before, (first.Settings with { Way = way }, first.Thread));
-
-        // Another way is for all letters; else each keeps its own.
-        return new ChangeLettering(new(number), way == LettersCard.WayOf(before) ? content : content with { Shapes = [.. content.Shapes.Select(s => s with { Settings = s.Settings with { Way = way } })] });
+        if (piece is not var (old, before, _)) return new AddLettering(LetteringContent.Lay(wish, face, new(way, LettersCard.ThreadFor(bench), outline, outlineThread)), PlaceFor(form, wish));
+        return new ChangeLettering(old.Id, LetteringContent.Lay(wish, face, new(way, before.Thread, outline, outlineThread), before));
     }
 
-    private static LetteringWish WishOf(BenchView bench, LetterForm form) => new(new string([.. (form.Text ?? string.Empty).ReplaceLineEndings("\n").Where(c => c == '\n' || !char.IsControl(c))]).TrimEnd())
+    /// <summary>The pairs of a text: those that it had, and of letters that it did not have side by side those that are kept for the font.</summary>
+    private static KerningTable PairsFor(KerningTable kept, string text, LetteringWish? before)
+    {
+        var used = kept.UsedIn(text);
+        if (before is null) return used;
+        var known = kept.UsedIn(before.Text);
+        return used.Pairs.Where(p => known.Between(p.Left, p.Right) is null).Aggregate(before.Pairs, (table, p) => table.With(p.Left, p.Right, p.Share));
+    }
+
+    private static void NoteFont(BenchView bench, JobEdit edit)
+    {
+        if ((edit is AddLettering added ? added.Content : (edit as ChangeLettering)?.Content) is { } content) bench.Get<FontStore>().Use(content.Font);
+    }
+
+    private static ChangeLettering GapSet(BenchView bench, GapForm form)
+    {
+        var (piece, content, face) = LetteringOf(bench, form.Piece);
+        var (left, right) = (form.Left ?? string.Empty, form.Right ?? string.Empty);
+        var now = LetteringLayout.KerningOf(content.Wish, face.Font, left, right, face.Optical) ?? throw new EditRefusedException("Those two letters do not stand side by side in this font.");
+        var share = form.Steps != 0 ? now + (form.Steps * GapStep) : BenchView.Percent(form.Gap ?? string.Empty) / 100;
+        var edit = new ChangeLettering(piece.Id, Relaid(content, face, content.Wish with { OwnKerning = true, Pairs = content.Wish.Pairs.With(left, right, share) }));
+
+        // A letter that was pulled there by hand now stands where its text has it.
+        return bench.Selected is [var pulled] && pulled.Piece == piece.Id ? edit with { PutsBack = pulled.Id } : edit;
+    }
+
+    private static IActionResult GapKept(BenchView bench, PartRequest request)
+    {
+        try
+        {
+            var form = PostedForm.Read<GapForm>(request.Http.Form);
+            var (_, content, face) = LetteringOf(bench, form.Piece);
+            var (left, right) = (form.Left ?? string.Empty, form.Right ?? string.Empty);
+            var share = LetteringLayout.KerningOf(content.Wish, face.Font, left, right, face.Optical) ?? throw new EditRefusedException("Those two letters do not stand side by side in this font.");
+            var store = bench.Get<FontStore>();
+            store.Keep(face.Name, store.KerningOf(face.Name).With(left, right, share));
+            return request.Answer(bench, $"Kept: {left}{right} in {face.Name} stands so in all that is written from now on.");
+        }
+        catch (EditRefusedException e)
+        {
+            return request.Answer(bench, e.Message, StatusCodes.Status422UnprocessableEntity);
+        }
+    }
+
+    private static LetteringContent Relaid(LetteringContent content, LetterFace face, LetteringWish wish) => LetteringContent.Lay(wish, face, new(null, content.Thread, content.Outline), content);
+
+    private static LetterFace FaceOf(BenchView bench, string? font) =>
+        bench.Get<LetterFonts>().Find(font) ?? throw new EditRefusedException($"The font {Titles.Clean(font ?? string.Empty)} is not here. Choose another, or bring its file in.");
+
+    private static (Piece Piece, LetteringContent Content, LetterFace Face) LetteringOf(BenchView bench, int number, LetterFace? face = null) =>
+        bench.Job.Pieces.FirstOrDefault(p => p.Id.Value == number) is { Content: LetteringContent content } piece
+            ? (piece, content, face ?? FaceOf(bench, content.Font))
+            : throw new EditRefusedException("That lettering is no longer in this job.");
+
+    private static LetteringWish WishOf(BenchView bench, LetterForm form, LetteringContent? before) => new(new string([.. (form.Text ?? string.Empty).ReplaceLineEndings("\n").Where(c => c == '\n' || !char.IsControl(c))]).TrimEnd())
     {
         CapitalMm = bench.Typed(form.Height),
         WidthMm = string.IsNullOrWhiteSpace(form.Width) ? null : bench.Typed(form.Width),
@@ -63,59 +137,43 @@ public sealed class LettersTask : BenchTask
         TurnDegrees = Angle(form.Turn),
         Course = form.Course switch
         {
-            "ring" => new LetterCourse.OnRing(bench.Typed(form.Ring)),
+            "ring" => new LetterCourse.OnRing(bench.Typed(form.Ring), Angle(form.RingStart), form.Inward),
             "arc" => new LetterCourse.OnArc(Angle(form.Arc)),
+            "path" => GuidePath(bench, form, before),
             _ => LetterCourse.Straight,
         },
         Bend = BendShape.Find(form.Bend) is { } shape ? new(shape, Part(form.Amount, 50)) : null,
         Stacked = form.Stacked,
         OpticalSpacing = form.Optical,
         FontKerning = form.Kerning,
+        OwnKerning = form.OwnKerning,
     };
+
+    /// <summary>The line of a shape of the job, as the letters are to follow it; where none is chosen anew, the one that they follow already.</summary>
+    private static LetterCourse.OnPath GuidePath(BenchView bench, LetterForm form, LetteringContent? before)
+    {
+        if (!int.TryParse(form.Guide, out var number))
+        {
+            return before?.Wish.Course as LetterCourse.OnPath ?? throw new EditRefusedException("Letters follow a line or the outline of a shape of this job. Draw one with Add first, then choose it here.");
+        }
+
+        if (bench.Job.Order.Find(new(number)) is not { Drawn: { } drawn } part || drawn.Shape.Paths.Length == 0) throw new EditRefusedException("That shape is no longer in this job. Choose another line to follow.");
+        var path = drawn.Shape.Paths.MaxBy(p => Polylines.Length(p.Flattened()))!;
+        var points = path.Flattened().Select(part.Placement.Place).ToList();
+        if (path.Closed) points.Add(points[0]);
+        if (points.Count > MostPathPoints) throw new EditRefusedException($"That line has {points.Count:N0} points, more than letters can follow. Draw a simpler one.");
+        if (form.OtherWay) points.Reverse();
+
+        // The path lies where it is in the job; the lettering's own place is taken off.
+        var place = form.Piece is { } piece ? bench.Job.Pieces.FirstOrDefault(p => p.Id.Value == piece)?.Placement ?? Placement.AsItCame : Placement.AsItCame;
+        return new([.. points.Select(place.Unplace).Select(p => new Point(Math.Round(p.X, 4), Math.Round(p.Y, 4)))]);
+    }
+
+    /// <summary>Where a new lettering lies: about the place that was clicked; a guide path lies where it is.</summary>
+    private static Placement PlaceFor(LetterForm form, LetteringWish wish) =>
+        wish.Course is not LetterCourse.OnPath && form is { X: { } x, Y: { } y } && double.IsFinite(x) && double.IsFinite(y) ? new(Math.Round(x, 3), Math.Round(y, 3), 0) : Placement.AsItCame;
 
     private static double Part(string? percent, double usual) => string.IsNullOrWhiteSpace(percent) ? usual / 100 : BenchView.Percent(percent) / 100;
 
     private static double Angle(string? degrees) => string.IsNullOrWhiteSpace(degrees) ? 0 : BenchView.Degrees(degrees);
-}
-
-/// <summary>What the Letters card shows: the lettering that is selected, or a new one that begins like the last of the job.</summary>
-/// <param name="Bench">The bench.</param>
-/// <param name="Piece">The selected lettering; null: a new one.</param>
-/// <param name="Wish">What is wanted.</param>
-/// <param name="Font">In which font.</param>
-/// <param name="Way">How it is stitched.</param>
-public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wish, string Font, StitchWay Way)
-{
-    private const double UsualCapitalMm = 15;
-
-    /// <summary>Ways that letters can be stitched in.</summary>
-    public static IReadOnlyList<StitchWay> Ways { get; } = [StitchWay.Automatic, StitchWay.Satin, StitchWay.Fill, StitchWay.Run, StitchWay.TripleRun];
-
-    /// <summary>The fonts by their kinds.</summary>
-    public static IEnumerable<IGrouping<string, InstalledFont>> Fonts => InstalledFonts.All.GroupBy(f => f.Kind);
-
-    /// <summary>The card for what is selected.</summary>
-    public static LettersCard Of(BenchView bench)
-    {
-        var pieces = bench.Selected.Select(p => p.Piece).Distinct().ToList();
-        var piece = pieces is [var one] ? bench.Job.Pieces.First(p => p.Id == one) : null;
-        if (piece?.Content is LetteringContent lettering) return new(bench, piece, lettering.Wish, lettering.Font, WayOf(lettering));
-        var last = bench.Job.Pieces.Select(p => p.Content).OfType<LetteringContent>().LastOrDefault();
-        return new(bench, null, new(string.Empty) { CapitalMm = last?.Wish.CapitalMm ?? UsualCapitalMm }, last?.Font ?? InstalledFonts.All[0].Name, last is null ? StitchWay.Automatic : WayOf(last));
-    }
-
-    /// <summary>What a new lettering is sewn with: as what is selected, or what is there that looks most like a usual thread.</summary>
-    public static SewingThread ThreadFor(BenchView bench) => bench.Selected.Count > 0 ? bench.Selected[0].Thread : DrawingCard.Nearest(bench, DrawingCard.UsualThreadLook);
-
-    /// <summary>What letters that come in are sewn with.</summary>
-    public SewingThread Thread => Piece?.Content is LetteringContent lettering ? lettering.Shapes[0].Thread : ThreadFor(Bench);
-
-    /// <summary>How most letters of a lettering are stitched.</summary>
-    public static StitchWay WayOf(LetteringContent lettering) => lettering.Shapes.GroupBy(s => s.Settings.Way).MaxBy(g => g.Count())!.Key;
-
-    /// <summary>A length in the unit of the person.</summary>
-    public string Length(double? mm) => mm is { } v ? LengthText.Number(v, Bench.Look.Unit) : string.Empty;
-
-    /// <summary>A part as percent.</summary>
-    public static string Percent(double part) => (part * 100).ToString("0.#", CultureInfo.InvariantCulture);
 }

@@ -1,12 +1,21 @@
 // @ts-check
-/** The Letters task: what is typed lies on the cloth at once, and is kept when it is written. */
+/** The Letters task: a click on the cloth says where; what is typed lies there at once, and is kept when it is written or left. */
+import { postHeaders, say } from "../../Shared/site.js";
 
 const waitMs = 90;
+const sample = "Larkmoor";
 
 /** @param {import("../Screen/bench.js").Bench} bench */
-export function mount({ state, trial }) {
+export function mount(bench) {
+  const { cloth, state, tools, trial } = bench;
   let due = 0;
   let laying = false;
+  /** Where the next text is to lie, mm. @type {[number, number] | null} */
+  let place = null;
+
+  const formNow = () => /** @type {HTMLFormElement | null} */ (document.getElementById("letters-form"));
+  const field = (/** @type {string} */ id) => /** @type {HTMLInputElement | null} */ (document.getElementById(id));
+  const textOf = () => field("letters-text")?.value ?? "";
 
   /** @param {HTMLFormElement} form */
   const lay = (form) => {
@@ -24,15 +33,140 @@ export function mount({ state, trial }) {
     if (laying) trial.end();
     laying = false;
   };
+  /** What was typed is written; nothing typed, nothing done. */
+  const end = () => {
+    const form = formNow();
+    if (!laying || !form || textOf().trim() === "") return false;
+    clearTimeout(due);
+    form.requestSubmit();
+    return true;
+  };
 
   document.addEventListener("input", (event) => {
     const form = /** @type {Element} */ (event.target).closest("form");
-    if (form?.id === "letters-form") lay(form);
+    if (form?.id !== "letters-form") return;
+    if (/** @type {HTMLElement} */ (event.target).id === "font-file") return;
+    showFields();
+    lay(form);
   });
+  document.addEventListener("keydown", (event) => {
+    if (event.key !== "Escape" || /** @type {HTMLElement} */ (event.target).id !== "letters-text") return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (!end()) cloth.root.focus({ preventScroll: true });
+  }, true);
   // Another card, be it of another task or another lettering: what was only tried goes.
-  state.addEventListener("card", leave);
+  state.addEventListener("card", () => {
+    leave();
+    showFields();
+    put();
+  });
   state.addEventListener("kept", () => {
     clearTimeout(due);
     laying = false;
+    place = null;
   });
+
+  // A click on bare cloth says where; a click outside of what is being typed ends it.
+  tools.add({
+    name: "letters",
+    down(x, y) {
+      if (state.task !== "letters" || tools.inHand || !formNow()) return false;
+      if (laying && textOf().trim() !== "") return end();
+      const at = cloth.toCloth(x, y);
+      if (state.plan?.partsAt(at[0], at[1], Math.max(0.35, 5 / cloth.view.scale)).length || cloth.ringUnder(x, y)) return false;
+      place = at;
+      if (formNow()?.dataset.piece) state.select([]);
+      put();
+      cloth.ask();
+      return true;
+    },
+    draw(ctx) {
+      if (!place || state.task !== "letters" || laying) return;
+      const [x, y] = cloth.toScreen(place[0], place[1]);
+      ctx.save();
+      ctx.strokeStyle = "#2f4b7c";
+      ctx.lineWidth = 2;
+      ctx.beginPath();
+      ctx.moveTo(x, y - 16);
+      ctx.lineTo(x, y + 16);
+      ctx.moveTo(x - 5, y - 16);
+      ctx.lineTo(x + 5, y - 16);
+      ctx.moveTo(x - 5, y + 16);
+      ctx.lineTo(x + 5, y + 16);
+      ctx.stroke();
+      ctx.restore();
+    },
+  });
+
+  /** Puts the place that was clicked into the form of a new text, and the keyboard into its field. */
+  function put() {
+    const form = formNow();
+    if (!place || !form || form.dataset.piece || state.task !== "letters") return;
+    for (const [id, value] of /** @type {[string, number][]} */ ([["letters-x", place[0]], ["letters-y", place[1]]])) {
+      const hidden = field(id);
+      if (hidden) hidden.value = value.toFixed(2);
+    }
+    // The press that is still under way would take the keyboard away again.
+    setTimeout(() => field("letters-text")?.focus({ preventScroll: true }));
+  }
+
+  /** Of the lines that letters can stand on, only what the chosen one needs is asked. */
+  function showFields() {
+    const course = field("letters-course")?.value ?? "straight";
+    for (const label of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("#letters-form [data-for]"))) label.hidden = !label.dataset.for?.split(" ").includes(course);
+  }
+  showFields();
+
+  // Fonts are shown in the person's own words once the list is opened.
+  document.addEventListener("toggle", (event) => {
+    const list = /** @type {HTMLDetailsElement} */ (event.target);
+    if (list.id !== "letters-fonts" || !list.open) return;
+    const words = textOf().trim() || sample;
+    for (const img of /** @type {NodeListOf<HTMLImageElement>} */ (list.querySelectorAll("img[data-font]"))) img.src = wordOf(img.dataset.font ?? "", words);
+    list.querySelector(":checked")?.closest("label")?.scrollIntoView({ block: "nearest" });
+  }, true);
+  document.addEventListener("change", (event) => {
+    const input = /** @type {HTMLInputElement} */ (event.target);
+    if (input.name === "font" && input.closest("#letters-form")) {
+      /** @type {HTMLElement} */ (document.getElementById("letters-font-name")).textContent = input.value;
+      const look = /** @type {HTMLImageElement | null} */ (document.getElementById("letters-font-look"));
+      if (look) look.src = wordOf(input.value, textOf().trim() || sample);
+    }
+    if (input.id === "font-file" && input.files?.length) void bring(input.files[0]);
+  });
+  const wordOf = (/** @type {string} */ font, /** @type {string} */ words) => `/letters/word.png?${new URLSearchParams({ font, text: words })}`;
+
+  // A font file may be dropped on the card too.
+  const card = () => document.getElementById("task-card");
+  document.addEventListener("dragover", (event) => {
+    if (state.task === "letters" && card()?.contains(/** @type {Node} */ (event.target)) && event.dataTransfer?.types.includes("Files")) event.preventDefault();
+  });
+  document.addEventListener("drop", (event) => {
+    if (state.task !== "letters" || !card()?.contains(/** @type {Node} */ (event.target)) || !event.dataTransfer?.files.length) return;
+    event.preventDefault();
+    void bring(event.dataTransfer.files[0]);
+  });
+
+  /** @param {File} file */
+  async function bring(file) {
+    const body = new FormData();
+    body.append("file", file, file.name);
+    const answer = await fetch("/letters?handler=Bring", { method: "POST", headers: postHeaders, body });
+    const told = answer.headers.get("content-type")?.includes("json") ? await answer.json() : { says: "That could not be brought in." };
+    say(told.says, !answer.ok);
+    if (!answer.ok) return;
+    // The list is rendered anew with the font chosen; what was typed stays.
+    const form = formNow();
+    const list = document.querySelector("#letters-fonts .font-list");
+    if (!form || !list) return;
+    const label = document.createElement("label");
+    label.className = "font-of";
+    const input = Object.assign(document.createElement("input"), { type: "radio", name: "font", value: told.name, checked: true });
+    const look = Object.assign(document.createElement("img"), { src: wordOf(told.name, textOf().trim() || sample), alt: "", width: 264, height: 56 });
+    label.append(input, look, Object.assign(document.createElement("span"), { textContent: told.name }));
+    list.prepend(label);
+    input.dispatchEvent(new Event("change", { bubbles: true }));
+    input.dispatchEvent(new Event("input", { bubbles: true }));
+  }
 }

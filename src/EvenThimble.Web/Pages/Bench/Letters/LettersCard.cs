@@ -1,0 +1,144 @@
+using System.Globalization;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Lettering;
+using EvenThimble.Core.Text;
+using EvenThimble.Core.Threads;
+using EvenThimble.Storage;
+using EvenThimble.Web.Workroom;
+
+namespace EvenThimble.Web.Pages.Bench;
+
+/// <summary>Two letters that stand side by side, of which the right one is selected.</summary>
+/// <param name="Left">The left one.</param>
+/// <param name="Right">The right one.</param>
+/// <param name="Share">What is added between them now, in heights of a capital.</param>
+/// <param name="Pulled">What would be, from where the right one was pulled by hand; null: it was not.</param>
+/// <param name="Kept">What is kept for the font; null: nothing.</param>
+public sealed record LetterGap(string Left, string Right, double Share, double? Pulled, double? Kept);
+
+/// <summary>What the Letters card shows: the lettering that is selected, or a new one that begins like the last of the job.</summary>
+/// <param name="Bench">The bench.</param>
+/// <param name="Piece">The selected lettering; null: a new one.</param>
+/// <param name="Wish">What is wanted.</param>
+/// <param name="Font">In which font.</param>
+/// <param name="Way">How it is stitched.</param>
+public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wish, string Font, StitchWay Way)
+{
+    private const double UsualCapitalMm = 15;
+    private const int MostLastUsed = 4;
+    private const double PulledFromMm = 0.02;
+
+    /// <summary>Ways that letters can be stitched in.</summary>
+    public static IReadOnlyList<StitchWay> Ways { get; } = [StitchWay.Automatic, StitchWay.Satin, StitchWay.Fill, StitchWay.PatternedFill, StitchWay.Run, StitchWay.TripleRun];
+
+    /// <summary>The fonts to choose from: those that were used last, then all by their kinds.</summary>
+    public IReadOnlyList<(string Kind, IReadOnlyList<FontLine> Fonts)> Fonts
+    {
+        get
+        {
+            var fonts = Bench.Get<LetterFonts>();
+            var last = fonts.LastUsed(MostLastUsed);
+            return [.. last.Count > 0 ? [("used last", last)] : Array.Empty<(string, IReadOnlyList<FontLine>)>(), .. fonts.All.Where(f => !last.Contains(f)).GroupBy(f => f.Kind).Select(g => (g.Key, (IReadOnlyList<FontLine>)[.. g]))];
+        }
+    }
+
+    /// <summary>Whether its font is at hand.</summary>
+    public bool HasFont => Bench.Get<LetterFonts>().All.Any(f => f.Name == Font);
+
+    /// <summary>The lettering that is selected.</summary>
+    public LetteringContent? Lettering => Piece?.Content as LetteringContent;
+
+    /// <summary>The letters that were moved, turned, sized or recoloured by hand among the selected ones.</summary>
+    public int ByHand => Piece is { } piece ? Bench.Selected.Count(p => p.Placement != piece.PlaceOf(p.Made) || p.OwnThread is not null) : 0;
+
+    /// <summary>The gap before the one letter that is selected; null: none is, or nothing stands before it.</summary>
+    public LetterGap? Gap { get; private init; }
+
+    /// <summary>Whether other gaps are kept for the font by now than this lettering has.</summary>
+    public bool HasOtherGaps { get; private init; }
+
+    /// <summary>The lines and shapes of the job that letters could follow.</summary>
+    public IReadOnlyList<Core.Jobs.Part> Guides => [.. Bench.Job.Order.Where(p => p.Drawn is not null && p.Role != Core.Stitches.PartRole.Lettering)];
+
+    /// <summary>The guide that a click on it has chosen: the drawn part that is selected.</summary>
+    public Core.Jobs.Part? Guide => Piece is null && Bench.SelectedDrawn is [var one] && one.Role != Core.Stitches.PartRole.Lettering ? one : null;
+
+    /// <summary>The card for what is selected.</summary>
+    public static LettersCard Of(BenchView bench)
+    {
+        var pieces = bench.Selected.Select(p => p.Piece).Distinct().ToList();
+        var piece = pieces is [var one] ? bench.Job.Pieces.First(p => p.Id == one) : null;
+        if (piece?.Content is LetteringContent lettering)
+        {
+            var kept = bench.Get<FontStore>().KerningOf(lettering.Font);
+            return new(bench, piece, lettering.Wish, lettering.Font, lettering.Way)
+            {
+                Gap = GapOf(bench, piece, lettering, kept),
+                HasOtherGaps = kept.UsedIn(lettering.Wish.Text).Pairs.Any(p => lettering.Wish.Pairs.Between(p.Left, p.Right) != p.Share),
+            };
+        }
+
+        var last = bench.Job.Pieces.Select(p => p.Content).OfType<LetteringContent>().LastOrDefault();
+        var font = last?.Font ?? bench.Get<LetterFonts>().LastUsed(1).FirstOrDefault()?.Name ?? Rendering.Fonts.InstalledFonts.All[0].Name;
+        return new(bench, null, new(string.Empty) { CapitalMm = last?.Wish.CapitalMm ?? UsualCapitalMm }, font, last?.Way ?? StitchWay.Automatic);
+    }
+
+    /// <summary>What a new lettering is sewn with: as what is selected, or what is there that looks most like a usual thread.</summary>
+    public static SewingThread ThreadFor(BenchView bench) => bench.Selected.Count > 0 ? bench.Selected[0].Thread : DrawingCard.Nearest(bench, DrawingCard.UsualThreadLook);
+
+    /// <summary>What letters that come in are sewn with.</summary>
+    public SewingThread Thread => Lettering?.Thread ?? ThreadFor(Bench);
+
+    /// <summary>A length in the unit of the person.</summary>
+    public string Length(double? mm) => mm is { } v ? LengthText.Number(v, Bench.Look.Unit) : string.Empty;
+
+    /// <summary>A part as percent.</summary>
+    public static string Percent(double part) => (part * 100).ToString("0.#", CultureInfo.InvariantCulture);
+
+    /// <summary>At which heights of capitals a font sews well, in words.</summary>
+    public string GoodSizes(FontLine font)
+    {
+        try
+        {
+            if (Bench.Get<LetterFonts>().Find(font.Name)?.Measure is not { } measure) return string.Empty;
+            var from = LengthText.Fine(measure.SmallestGoodMm, Bench.Look.Unit);
+            return measure.OfPen ? $"from {from}" : $"from {from}, satin to {LengthText.Fine(measure.SatinToMm, Bench.Look.Unit)}";
+        }
+        catch (StitchFileException e)
+        {
+            return e.Message;
+        }
+    }
+
+    private static LetterGap? GapOf(BenchView bench, Piece piece, LetteringContent lettering, KerningTable kept)
+    {
+        if (bench.Selected is not [var part] || lettering.Letters == 0) return null;
+        var at = lettering.Shapes.Take(lettering.Letters).ToList().FindIndex(s => s.Key == part.Made.Key);
+        try
+        {
+            if (at < 1 || bench.Get<LetterFonts>().Find(lettering.Font) is not { } face) return null;
+            var shapes = LetterShape.Of(face.Lay(lettering.Wish));
+            if (shapes.Count != lettering.Letters) return null;
+            var (before, first) = (shapes[at - 1].Last, shapes[at].First);
+            if (before.Line != first.Line || before.From + before.Text.Length != first.From) return null;
+            if (LetteringLayout.KerningOf(lettering.Wish, face.Font, before.Text, first.Text, face.Optical) is not { } share) return null;
+            var pulled = Shift(bench, piece, lettering.Shapes[at]) - Shift(bench, piece, lettering.Shapes[at - 1]);
+            var along = pulled.Turned(-(first.TurnDegrees + piece.Placement.TurnDegrees), Point.Zero).X;
+            return new(before.Text, first.Text, share, Math.Abs(along) > PulledFromMm ? share + (along / lettering.CapitalMm) : null, kept.Between(before.Text, first.Text));
+        }
+        catch (RefusedException)
+        {
+            return null; // what cannot be laid any more is told when it is written
+        }
+    }
+
+    /// <summary>How far from where its text has it a letter was moved by hand, mm.</summary>
+    private static Point Shift(BenchView bench, Piece piece, DrawingShape shape)
+    {
+        if (bench.Job.Order.FirstOrDefault(p => p.Piece == piece.Id && p.Made.Key == shape.Key) is not { } part) return Point.Zero;
+        var laid = piece.PlaceOf(part.Made);
+        return part.Placement.Place(Point.Zero) - laid.Place(Point.Zero);
+    }
+}
