@@ -75,6 +75,22 @@ public sealed class BenchPage(Browser browser)
             .MoveByOffset((to.X - from.X) / 2, (to.Y - from.Y) / 2).MoveByOffset(to.X - from.X - ((to.X - from.X) / 2), to.Y - from.Y - ((to.Y - from.Y) / 2)).Release().Perform();
     }
 
+    /// <summary>Chooses the font of a lettering by its picture.</summary>
+    public void ChooseFont(string name)
+    {
+        browser.Unfold("#letters-fonts");
+        browser.Click($"#letters-fonts .font-of:has([value='{name}'])");
+        browser.WaitForText("#letters-font-name", name);
+        browser.Click("#letters-fonts > summary");
+    }
+
+    /// <summary>Chooses what letters stand on.</summary>
+    public void ChooseCourse(string words)
+    {
+        browser.Unfold("[data-fold=letters-stand]");
+        browser.Select("#letters-course", words);
+    }
+
     public void WaitForVersion(long version) => browser.WaitFor(() => Version == version.ToString(CultureInfo.InvariantCulture), $"version {version}");
 
     public void WaitForSelected(params int[] parts) =>

@@ -62,6 +62,12 @@ public sealed class Browser : IDisposable
         return true;
     }, $"{words} in {css}");
 
+    /// <summary>Folds a part of a card out.</summary>
+    public void Unfold(string css)
+    {
+        if (Find(css).GetAttribute("open") is null) Click($"{css} > summary");
+    }
+
     public void Keyboard(string keys) => new Actions(Driver).SendKeys(keys).Perform();
 
     public void Press(string key, string character) => new Actions(Driver).KeyDown(key).SendKeys(character).KeyUp(key).Perform();

@@ -111,8 +111,8 @@ public sealed class Shots
         browser.Click("[data-task=letters]");
         browser.WaitForText("#task-card h2", "Letters");
         browser.Find("#letters-text").SendKeys("LARKMOOR OBSERVATORY\nOPEN NIGHT");
-        browser.Select("#letters-font", "PT Sans Caption");
-        browser.Select("#letters-course", "a ring");
+        new BenchPage(browser).ChooseFont("PT Sans Caption");
+        new BenchPage(browser).ChooseCourse("a ring");
         browser.Type("#letters-height", "5.5");
         browser.Type("#letters-ring", "62");
         browser.Click("#write");

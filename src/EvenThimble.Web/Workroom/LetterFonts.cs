@@ -25,6 +25,8 @@ public sealed record FontLine(string Name, string Kind, string? Hash)
 /// <summary>The lettering fonts at hand: those that come with the program and the user's own, each opened once, and small pictures of them in thread.</summary>
 public sealed class LetterFonts(FontStore store) : ILetterFaces
 {
+    // Sizes from here on are told in whole millimetres.
+    private const double AboutWhole = 10;
     private const string OwnKind = "your own";
     private const long MostPictureBytes = 24L << 20;
     private const int LongestShown = 16;
@@ -49,6 +51,22 @@ public sealed class LetterFonts(FontStore store) : ILetterFaces
     {
         if (InstalledFonts.Find(name ?? string.Empty) is { } installed) return _open.GetOrAdd(installed.Name, _ => new(() => new(installed.Name, InstalledFonts.Open(installed)))).Value;
         return OwnOf(name) is { } own ? Open(own) : null;
+    }
+
+    /// <summary>At which heights of capitals a font sews well, in words; where it cannot be read, the sentence that says so.</summary>
+    public string GoodSizes(string name, LengthUnit unit)
+    {
+        try
+        {
+            if (Find(name)?.Measure is not { } m) return string.Empty;
+            return m.OfPen ? $"from {About(m.SmallestGoodMm)} as run, from {About(m.SatinFromMm)} as satin" : $"from {About(m.SmallestGoodMm)}, satin to {About(m.SatinToMm)}";
+        }
+        catch (StitchFileException e)
+        {
+            return e.Message;
+        }
+
+        string About(double mm) => LengthText.Show(Math.Round(mm, mm < AboutWhole ? 1 : 0), unit);
     }
 
     /// <summary>Takes a font file in.</summary>

@@ -28,8 +28,8 @@ public sealed class LettersModel(LetterFonts fonts, FontStore store) : PageModel
         public string Picture => $"/letters/pair.png?font={Uri.EscapeDataString(Font)}&left={Uri.EscapeDataString(Left)}&right={Uri.EscapeDataString(Right)}&share={Share.ToString("0.#####", System.Globalization.CultureInfo.InvariantCulture)}";
     }
 
-    /// <summary>All fonts by their kinds.</summary>
-    public IReadOnlyList<IGrouping<string, FontLine>> Kinds { get; private set; } = [];
+    /// <summary>All fonts, the user's own first, the others by their kinds.</summary>
+    public IReadOnlyList<FontLine> Fonts { get; private set; } = [];
 
     /// <summary>The words that fonts are shown in.</summary>
     public string Words { get; private set; } = "Larkmoor";
@@ -161,7 +161,7 @@ public sealed class LettersModel(LetterFonts fonts, FontStore store) : PageModel
 
         if (Face is not { } face)
         {
-            Kinds = [.. fonts.All.GroupBy(f => f.Kind)];
+            Fonts = fonts.All;
             return;
         }
 
@@ -171,24 +171,8 @@ public sealed class LettersModel(LetterFonts fonts, FontStore store) : PageModel
         Pairs = [.. AllLetters.Select(right => PairOf(face, table, Left, right)).OfType<Pair>()];
     }
 
-    /// <summary>What a font can be used for, in words.</summary>
-    public string GoodSizes(string name)
-    {
-        try
-        {
-            return fonts.Find(name)?.Measure is { } m ? GoodSizes(m) : string.Empty;
-        }
-        catch (StitchFileException e)
-        {
-            return e.Message;
-        }
-    }
-
-    private string GoodSizes(FontMeasure m)
-    {
-        var from = LengthText.Fine(m.SmallestGoodMm, Look.Unit);
-        return m.OfPen ? $"capitals from {from}; a run below {LengthText.Fine(m.SatinFromMm, Look.Unit)}, fine satin above" : $"capitals from {from}, satin to {LengthText.Fine(m.SatinToMm, Look.Unit)}, rows above";
-    }
+    /// <summary>At which sizes a font sews well, in words.</summary>
+    public string GoodSizes(string name) => fonts.GoodSizes(name, Look.Unit);
 
     /// <summary>Fonts whose gaps could be taken over.</summary>
     public IEnumerable<string> Others => fonts.All.Select(f => f.Name).Where(n => n != Face?.Name);

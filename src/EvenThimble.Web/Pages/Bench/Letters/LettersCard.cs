@@ -97,20 +97,8 @@ public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wi
     /// <summary>A part as percent.</summary>
     public static string Percent(double part) => (part * 100).ToString("0.#", CultureInfo.InvariantCulture);
 
-    /// <summary>At which heights of capitals a font sews well, in words.</summary>
-    public string GoodSizes(FontLine font)
-    {
-        try
-        {
-            if (Bench.Get<LetterFonts>().Find(font.Name)?.Measure is not { } measure) return string.Empty;
-            var from = LengthText.Fine(measure.SmallestGoodMm, Bench.Look.Unit);
-            return measure.OfPen ? $"from {from}" : $"from {from}, satin to {LengthText.Fine(measure.SatinToMm, Bench.Look.Unit)}";
-        }
-        catch (StitchFileException e)
-        {
-            return e.Message;
-        }
-    }
+    /// <summary>At which sizes a font sews well, in words.</summary>
+    public string GoodSizes(FontLine font) => Bench.Get<LetterFonts>().GoodSizes(font.Name, Bench.Look.Unit);
 
     private static LetterGap? GapOf(BenchView bench, Piece piece, LetteringContent lettering, KerningTable kept)
     {
