@@ -47,7 +47,7 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         var layout = StrokeLayout.Of(area, satin);
         var narrow = PartInNarrow(layout);
         if (narrow > 1 - TrulyDifferent) return SatinSewing.Sew(area, layout, satin, start, end);
-        if (narrow < TrulyDifferent) return FillSewing.Sew(area, rows, fillUnderlay, start, end);
+        if (narrow < TrulyDifferent || !Differ(layout.Strokes)) return FillSewing.Sew(area, rows, fillUnderlay, start, end);
         Divide();
         if (_places.Count == 1) return _places[0].IsWide ? FillSewing.Sew(area, rows, fillUnderlay, start, end) : SatinSewing.Sew(area, layout, satin, start, end);
         _ways = new(area, 0, Limits.FillSpacing);
@@ -72,6 +72,21 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         var all = strokes.Sum(s => s.Covers());
         if (all <= 0 || layout.Bare.Sum(p => p.SquareMm) > MostBare * area.SquareMm) return 0;
         return strokes.Sum(s => s.Covers(s.LowerQuartile > WidestSatin ? WidestSatin : Math.Max(WidestSatin, MostSwelling * s.LowerQuartile))) / all;
+    }
+
+    /// <summary>Whether wide strokes are so much wider than narrow ones that each is sewn in its own kind; a stroke that swells by itself is both.</summary>
+    private static bool Differ(IReadOnlyList<StrokeRungs> strokes)
+    {
+        var wide = strokes.Where(s => s.LowerQuartile > WidestSatin).ToList();
+        return wide.Count == 0 || Usual(wide) > MostSwelling * Usual(strokes.Except(wide));
+
+        // The width that half of what they cover is at most.
+        static double Usual(IEnumerable<StrokeRungs> some)
+        {
+            var (widths, half, sum) = (some.Select(s => (Width: s.LowerQuartile, Covers: s.Covers())).OrderBy(s => s.Width).ToList(), 0.0, 0.0);
+            half = widths.Sum(s => s.Covers) / 2;
+            return widths.FirstOrDefault(s => (sum += s.Covers) >= half).Width;
+        }
     }
 
     private void Divide()
