@@ -56,6 +56,7 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
         var laid = face.Lay(wish);
         if (laid.Missing.Length > 0) throw new EditRefusedException($"{face.Name} has no {string.Join(' ', laid.Missing)}. Take {(laid.Missing.Length == 1 ? "it" : "them")} out of the text, or choose another font.");
         var letters = LetterShape.Of(laid);
+        before = before?.Unjoined();
         if (stitched.Outline is not null && face.Font.PenEm is not null) throw new EditRefusedException($"The letters of {face.Name} are lines and have no outline. Choose another font, or no outline.");
         var usual = UsualOf(before?.Shapes.Take(before.Letters));
         var fresh = LetteringSewing.SettingsFor(face.Font, stitched.Way ?? usual?.Way ?? StitchWay.Automatic, laid.CapitalMm);
@@ -70,11 +71,11 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
         var outlines = stitched.Outline is { } outline
             ? Shaped(letters, before?.Shapes[before.Letters..] ?? [], numbers, l => l.Edge, (OutlineSettings(outline.Way), stitched.OutlineThread ?? before?.OutlineThread ?? stitched.Thread), _ => outline.Way != before?.Outline?.Way, s => s.Thread == before?.OutlineThread)
             : [];
-        return new(wish, face.Name, [.. inside, .. outlines]) { CapitalMm = Math.Round(laid.CapitalMm, 6), Outline = stitched.Outline };
+        return new(wish, face.Name, [.. Joined([.. inside], laid.CapitalMm), .. outlines]) { CapitalMm = Math.Round(laid.CapitalMm, 6), Outline = stitched.Outline };
     }
 
     /// <summary>How most of its letters are stitched, or of its outlines where there is nothing else.</summary>
-    public StitchWay Way => UsualOf(Letters > 0 ? Shapes.Take(Letters) : Shapes)?.Way ?? StitchWay.Automatic;
+    public StitchWay Way => UsualOf(Letters > 0 ? Unjoined().Shapes.Take(Letters) : Shapes)?.Way ?? StitchWay.Automatic;
 
     /// <summary>The thread of most of its letters.</summary>
     public SewingThread Thread => Shapes.GroupBy(s => s.Thread).MaxBy(g => g.Count())!.Key;
@@ -90,6 +91,28 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
 
     /// <inheritdoc/>
     protected override ImmutableArray<MadePart> Make() => [.. Shapes.Select(s => new MadePart(s.Key, s.Name, s.Thread, PartRole.Lettering, new PartSource.Drawn(s.Shape, s.Settings), s.At))];
+
+    /// <summary>Small letters that nearly touch are left and entered where they are nearest, unless the user has set that otherwise.</summary>
+    private static IEnumerable<DrawingShape> Joined(List<DrawingShape> letters, double capitalMm) => letters.Zip(Joints(letters, capitalMm), (l, j) => l with
+    {
+        Settings = l.Settings with { Start = l.Settings.Start ?? j.Start, End = l.Settings.End ?? j.End },
+    });
+
+    /// <summary>The same without the places where neighbours had their letters left and entered.</summary>
+    private LetteringContent Unjoined()
+    {
+        var letters = Shapes.Take(Letters).ToList();
+        var free = letters.Zip(Joints(letters, CapitalMm), (l, j) => l with
+        {
+            Settings = l.Settings with { Start = l.Settings.Start == j.Start ? null : l.Settings.Start, End = l.Settings.End == j.End ? null : l.Settings.End },
+        });
+        return this with { Shapes = [.. free, .. Shapes.Skip(Letters)] };
+    }
+
+    private static IEnumerable<(Geometry.Point? Start, Geometry.Point? End)> Joints(List<DrawingShape> letters, double capitalMm) =>
+        letters.Zip(LetterJoints.Of([.. letters.Select(l => l.Shape.Moved(l.At.Place))], capitalMm, letters.Count > 0 && letters.TrueForAll(l => l.Settings.OutAndBack) ? letters.Min(l => l.Settings.WidthMm ?? 0) : 0), (l, j) => (Back(l, j.Start), Back(l, j.End)));
+
+    private static Geometry.Point? Back(DrawingShape letter, Geometry.Point? place) => place is { } p && letter.At.Unplace(p) is var q ? new Geometry.Point(Math.Round(q.X, 4), Math.Round(q.Y, 4)) : null;
 
     private static StitchSettings OutlineSettings(StitchWay way) => new(way)
     {

@@ -3,6 +3,7 @@ using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Work;
 
@@ -47,7 +48,7 @@ public static class Sequencer
                 {
                     var cut = Finish(builder, before, stint);
                     if (start < 0) start = builder.Count;
-                    AppendFresh(builder, stint, tied: cut && stint.CutBefore, goesOn: !cut && before is not null && stint.IsOneWith(before));
+                    AppendFresh(builder, stint, tied: cut && stint.CutBefore, goesOn: !cut && before is not null && (stint.IsOneWith(before) || stint.IsLetterAfter(before)));
                 }
 
                 before = stint;
@@ -78,6 +79,10 @@ public static class Sequencer
 
         /// <summary>Whether the user parted it from what is sewn just before, and did nothing else to either: the thread goes on.</summary>
         public bool IsOneWith(Stint before) => Of is { } mine && before.Of is { } theirs && theirs.GoesOnIn(mine) && mine.CutBefore && before.Place == Place;
+
+        /// <summary>Whether both are letters of one text in one thread.</summary>
+        public bool IsLetterAfter(Stint before) =>
+            Part is { Role: PartRole.Lettering, Drawn: not null } && before.Part is { Role: PartRole.Lettering, Drawn: not null } && before.Part.Piece == Part.Piece && before.Part.Thread == Part.Thread && before.Part != Part;
 
         /// <summary>Whether these are the records that followed the others when they came, with nothing done to either.</summary>
         public bool GoesOnFrom(Stint? before, bool isFirst)
@@ -131,6 +136,12 @@ public static class Sequencer
     {
         if (before is null) return true;
         builder.DropTrailingJumps();
+        if (next.IsLetterAfter(before) && builder.Needle.DistanceTo(StartOf(next)) is var gap && gap <= LetterJoints.LedBetween(before.Part.Drawn!.Settings, next.Part.Drawn!.Settings))
+        {
+            builder.DropTrailingTrims();
+            return gap > LetterJoints.NearlyTouching;
+        }
+
         if (builder.Last is StitchKind.Trim || builder.Count == 0) return true;
         if (before.Part.Thread == next.Part.Thread && builder.Needle.DistanceTo(StartOf(next)) <= (next.IsOneWith(before) ? Limits.LongestStitch : Limits.TrimOver)) return false;
         if (before.CutAfter) TieOff(builder);

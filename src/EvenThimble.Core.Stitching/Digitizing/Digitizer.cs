@@ -30,7 +30,7 @@ public static class Digitizer
         var sewn = new List<List<Point>>();
         if (settings.OutAndBack && outlines.TrueForAll(o => !o.Closed))
         {
-            sewn.AddRange(LineTour.Of([.. outlines.Select(o => o.Points)], settings.Start).Select(t => OutAndBack(t, settings, cloth)));
+            sewn.AddRange(LineTour.Of([.. outlines.Select(o => o.Points)], settings.Start, settings.End).Select(t => OutAndBack(t, settings, cloth)));
         }
         else if (settings.Way.IsOfArea())
         {

@@ -12,9 +12,6 @@ namespace EvenThimble.Core.Lettering;
 /// </summary>
 public static class LetteringSewing
 {
-    /// <summary>Where the next letter begins nearer than this to where the last one ended, the needle goes straight on, mm.</summary>
-    public const double NearlyTouching = 0.9;
-
     // Stitches along the lines of a pen are this part of a capital's height.
     private const double StitchOfPen = 0.22;
 
@@ -28,7 +25,7 @@ public static class LetteringSewing
         var whole = new List<Point>();
         foreach (var run in Runs(laid, settings, cloth))
         {
-            if (whole.Count > 0 && whole[^1].DistanceTo(run[0]) > NearlyTouching)
+            if (whole.Count > 0 && whole[^1].DistanceTo(run[0]) > LetterJoints.NearlyTouching)
             {
                 Ties.Add(builder, whole);
                 whole = [];
@@ -51,13 +48,16 @@ public static class LetteringSewing
         return new(way) { OutAndBack = true, WidthMm = Math.Round(pen / font.CapitalEm * capitalMm, 3), StitchLengthMm = Math.Round(Math.Clamp(capitalMm * StitchOfPen, Limits.ShortestCurveStitch, Limits.RunStitch), 3) };
     }
 
-    /// <summary>The unbroken runs, each letter begun where it is nearest to the end of the one before.</summary>
+    /// <summary>The unbroken runs; small letters that nearly touch are left and entered where they are nearest, others begun where they are nearest to the end of the one before.</summary>
     private static IEnumerable<List<Point>> Runs(LaidLettering laid, StitchSettings settings, ClothProfile cloth)
     {
         var needle = (Point?)null;
-        foreach (var word in LetterShape.Of(laid).Select(l => l.Placed))
+        var letters = LetterShape.Of(laid).Select(l => l.Placed).ToList();
+        var joints = LetterJoints.Of(letters, laid.CapitalMm, settings.OutAndBack ? settings.WidthMm ?? 0 : 0);
+        for (var i = 0; i < letters.Count; i++)
         {
-            foreach (var run in Digitizer.Runs(word, settings with { Start = needle is { } at ? NearestOf(word, at) : null }, cloth))
+            var start = joints[i].Start ?? (needle is { } at ? NearestOf(letters[i], at) : null);
+            foreach (var run in Digitizer.Runs(letters[i], settings with { Start = start, End = joints[i].End }, cloth))
             {
                 needle = run[^1];
                 yield return run;

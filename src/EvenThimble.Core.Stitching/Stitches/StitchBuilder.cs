@@ -48,10 +48,15 @@ public sealed class StitchBuilder(int capacity = 256)
     }
 
     /// <summary>Takes back the jumps at the end: they led to something that does not come next.</summary>
-    public void DropTrailingJumps()
+    public void DropTrailingJumps() => DropTrailing(StitchKind.Jump);
+
+    /// <summary>Takes back the trims at the end: the thread goes on.</summary>
+    public void DropTrailingTrims() => DropTrailing(StitchKind.Trim);
+
+    private void DropTrailing(StitchKind kind)
     {
         var keep = Count;
-        while (keep > 0 && _kinds[keep - 1] == StitchKind.Jump) keep--;
+        while (keep > 0 && _kinds[keep - 1] == kind) keep--;
         _x.RemoveRange(keep, Count - keep);
         _y.RemoveRange(keep, _y.Count - keep);
         _kinds.RemoveRange(keep, _kinds.Count - keep);

@@ -155,6 +155,38 @@ public class LetteringContentTests
         plan.Records.CountOf(StitchKind.Trim).ShouldBeInRange(5, 6);
     }
 
+    [Theory]
+    [InlineData("Lark Small", 4, 6)]
+    [InlineData("Lark Small", 6, 6)]
+    [InlineData("PT Sans Caption", 6, 8)]
+    public void Small_letters_are_sewn_on_from_one_to_the_next_where_they_are_nearest(string font, double capital, int mostTrims)
+    {
+        var content = Written("Night of the stars", face: Named(font), with: w => w with { CapitalMm = capital }, way: StitchWay.Automatic);
+        var plan = Planned(JobOf(content));
+
+        // Three gaps between words, the end, and few more, such as the dot of the i.
+        plan.Records.CountOf(StitchKind.Trim).ShouldBeLessThanOrEqualTo(mostTrims);
+        for (var i = 1; i < plan.Records.Count; i++)
+            if (plan.Records.Kinds[i - 1] != StitchKind.Trim && plan.Records.Kinds[i] == StitchKind.Jump)
+                plan.Records.At(i).DistanceTo(plan.Records.At(i - 1)).ShouldBeLessThanOrEqualTo(LetterJoints.LedBetween(content.Shapes[0].Settings, content.Shapes[1].Settings));
+
+        // Where a letter is left and entered by hand stays when the text is laid anew; where neighbours had it so is forgotten.
+        var entered = (LetteringContent)content.With(content.Shapes[2].Key, s => s with { Settings = s.Settings with { Start = new(1, -1) } });
+        var again = LetteringContent.Lay(new("Night of the stars") { CapitalMm = 20 }, Named(font), new(null, Thread), entered);
+        again.Shapes.Select(s => s.Settings.Start).ShouldBe([null, null, new Point(1, -1), .. Enumerable.Repeat<Point?>(null, again.Shapes.Length - 3)]);
+    }
+
+    [Fact]
+    public void Stems_side_by_side_are_joined_at_their_feet()
+    {
+        var shapes = LetterShape.Of(Named("Lark Small").Lay(new("HIH") { CapitalMm = 6 })).Select(l => l.Placed).ToList();
+        var joints = LetterJoints.Of(shapes, 6, 0.7);
+        joints[0].Start.ShouldBeNull();
+        joints[2].End.ShouldBeNull();
+        joints.SelectMany(j => new[] { j.Start, j.End }).OfType<Point>().ShouldAllBe(p => Math.Abs(p.Y - shapes[0].Bounds.MaxY) < 0.05);
+        LetterJoints.Of(shapes, 12, 0.7).ShouldAllBe(j => j.Start == null && j.End == null, "larger letters begin and end where they sew best");
+    }
+
     [Fact]
     public void What_cannot_be_wanted_is_refused_by_the_one_validator()
     {

@@ -93,6 +93,17 @@ public class SmallFontTests
     }
 
     [Fact]
+    public void A_tour_ends_where_it_is_wanted_and_all_is_sewn()
+    {
+        Point[][] h = [[new(0, 0), new(0, 7)], [new(4.8, 0), new(4.8, 7)], [new(0, 3.6), new(4.8, 3.6)]];
+        var tour = LineTour.Of(h, new(0, 7), new(4.8, 2)).Single();
+        tour[0].Line[0].ShouldBe(new(0, 7));
+        tour[^1].Line[^1].DistanceTo(new(4.8, 2)).ShouldBeLessThan(1e-6, "in the middle of a line, as asked");
+        foreach (var (one, next) in tour.Zip(tour.Skip(1))) one.Line[^1].DistanceTo(next.Line[0]).ShouldBeLessThan(LineTour.Meeting);
+        tour.Where(l => l.Back).Sum(l => Polylines.Length(l.Line)).ShouldBe(18.8, 1e-6, "every line is covered");
+    }
+
+    [Fact]
     public void A_font_says_at_which_heights_it_sews_well()
     {
         FontMeasure.Of(StrokeFont.Small).SmallestGoodMm.ShouldBe(4);

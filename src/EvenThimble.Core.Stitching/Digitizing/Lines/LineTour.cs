@@ -15,32 +15,79 @@ public sealed class LineTour
     private readonly List<Point> _nodes = [];
     private readonly List<(int A, int B, List<Point> Line)> _pieces = [];
 
-    private LineTour(IReadOnlyList<IReadOnlyList<Point>> lines)
+    private LineTour(IReadOnlyList<IReadOnlyList<Point>> lines, IReadOnlyList<Point> wanted)
     {
-        foreach (var line in lines) Divide(line, lines);
+        foreach (var line in lines) Divide(line, lines, wanted);
     }
 
     /// <summary>A piece of the way: points in the direction of sewing, and whether it is the way back.</summary>
     public readonly record struct Leg(List<Point> Line, bool Back);
 
-    /// <summary>The tours of lines: one for all that hang together, in the order of the lines; each begins at an end of a line, the one nearest to a wanted start, and comes back to it.</summary>
+    /// <summary>
+    /// The tours of lines: one for all that hang together, the nearest next. A tour comes back to where it begins; where it is to end elsewhere it first goes there along the lines, and then
+    /// around from there.
+    /// </summary>
     /// <param name="lines">Open lines of at least two points.</param>
-    /// <param name="start">Where to begin; null: at the first line's beginning.</param>
-    public static IReadOnlyList<IReadOnlyList<Leg>> Of(IReadOnlyList<IReadOnlyList<Point>> lines, Point? start)
+    /// <param name="start">Near where to begin the first; null: at the first line's beginning, or where the last one ends.</param>
+    /// <param name="end">Near where to end the last; null: wherever it began.</param>
+    public static IReadOnlyList<IReadOnlyList<Leg>> Of(IReadOnlyList<IReadOnlyList<Point>> lines, Point? start, Point? end = null)
     {
-        var tour = new LineTour(lines);
-        var (tours, sewn, needle) = (new List<IReadOnlyList<Leg>>(), new HashSet<int>(), start);
-        while (sewn.Count < tour._pieces.Count)
+        var tour = new LineTour(lines, [.. new[] { start, end }.OfType<Point>()]);
+        var (left, tours, needle) = (tour.Together(), new List<IReadOnlyList<Leg>>(), start);
+        while (left.Count > 0)
         {
-            var from = Enumerable.Range(0, tour._pieces.Count).Where(p => !sewn.Contains(p)).SelectMany(p => new[] { tour._pieces[p].A, tour._pieces[p].B });
-            var node = needle is { } at ? from.MinBy(n => tour._nodes[n].DistanceTo(at)) : from.First();
-            var legs = new List<Leg>();
-            tour.Walk(node, null, sewn, legs);
+            // What lies nearest to the wanted end comes last.
+            var last = end is { } e && left.Count > 1 ? left.MinBy(c => c.Min(n => tour._nodes[n].DistanceTo(e))) : null;
+            var next = left.Where(c => c != last).MinBy(c => needle is { } at ? c.Min(n => tour._nodes[n].DistanceTo(at)) : 0)!;
+            left.Remove(next);
+            var from = needle is { } here ? next.MinBy(n => tour._nodes[n].DistanceTo(here)) : (int?)null;
+            var to = left.Count == 0 && end is { } goal ? next.MinBy(n => tour._nodes[n].DistanceTo(goal)) : from ?? next[0];
+            var legs = tour.Path(from ?? to, to);
+            tour.Walk(to, null, [], legs);
             tours.Add(legs);
-            needle = tour._nodes[node];
+            needle = tour._nodes[to];
         }
 
         return tours;
+    }
+
+    /// <summary>The nodes of all that hang together, each group in the order of its lines.</summary>
+    private List<List<int>> Together()
+    {
+        var groups = new List<List<int>>();
+        foreach (var (a, b, _) in _pieces)
+        {
+            var (one, other) = (groups.Find(g => g.Contains(a)), groups.Find(g => g.Contains(b)));
+            if (one is null && other is null) groups.Add(a == b ? [a] : [a, b]);
+            else if (one is null) other!.Add(a);
+            else if (other is null) one.Add(b);
+            else if (one != other)
+            {
+                one.AddRange(other);
+                groups.Remove(other);
+            }
+        }
+
+        return groups;
+    }
+
+    /// <summary>The way along the lines from a node to another by the fewest pieces.</summary>
+    private List<Leg> Path(int from, int to)
+    {
+        var (came, queue) = (new Dictionary<int, int> { [from] = -1 }, new Queue<int>([from]));
+        while (!came.ContainsKey(to) && queue.TryDequeue(out var node))
+        {
+            for (var i = 0; i < _pieces.Count; i++)
+            {
+                var (a, b, _) = _pieces[i];
+                if ((a == node || b == node) && came.TryAdd(a == node ? b : a, i)) queue.Enqueue(a == node ? b : a);
+            }
+        }
+
+        var legs = new List<Leg>();
+        for (var node = to; came[node] is >= 0 and var piece; node = _pieces[piece].A == node ? _pieces[piece].B : _pieces[piece].A)
+            legs.Insert(0, new([.. From(piece, node).AsEnumerable().Reverse()], Back: false));
+        return legs;
     }
 
     /// <summary>From a node along every piece that is not sewn yet; the one that goes straight on comes last, so that a stroke is covered in one go over what branches off.</summary>
@@ -84,11 +131,12 @@ public sealed class LineTour
 
     private List<Point> From(int piece, int node) => _pieces[piece].A == node ? _pieces[piece].Line : [.. _pieces[piece].Line.AsEnumerable().Reverse()];
 
-    /// <summary>Takes a line apart where others end on it or cross it.</summary>
-    private void Divide(IReadOnlyList<Point> line, IReadOnlyList<IReadOnlyList<Point>> lines)
+    /// <summary>Takes a line apart where others end on it or cross it, and where the tour is to begin or end.</summary>
+    private void Divide(IReadOnlyList<Point> line, IReadOnlyList<IReadOnlyList<Point>> lines, IReadOnlyList<Point> wanted)
     {
         var measured = new MeasuredLine([.. line]);
         var cuts = new List<double> { 0, measured.Length };
+        cuts.AddRange(wanted.Where(w => lines.MinBy(l => new MeasuredLine([.. l]) is var m ? m.PointAt(m.Nearest(w)).DistanceTo(w) : 0) == line).Select(measured.Nearest));
         foreach (var other in lines)
         {
             if (ReferenceEquals(other, line)) continue;
