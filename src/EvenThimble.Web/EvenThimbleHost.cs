@@ -3,6 +3,7 @@ using System.Net;
 using System.Net.Sockets;
 using System.Reflection;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 using EvenThimble.Equipment;
@@ -136,6 +137,7 @@ public static class EvenThimbleHost
         services.AddSingleton<ClothStore>();
         services.AddSingleton<FontStore>();
         services.AddSingleton<LetterFonts>();
+        services.AddSingleton<ILetterFaces>(s => s.GetRequiredService<LetterFonts>());
         services.AddSingleton(_ => new StitchMemory());
         services.AddSingleton<DrawingTray>();
         services.AddSingleton<StitchLooks>();

@@ -1,5 +1,6 @@
 using EvenThimble.Core.Colour;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
@@ -59,7 +60,7 @@ public sealed class LookTests : IDisposable
     [Fact]
     public void Each_machine_is_planned_the_kind_it_reads_with_the_reason_and_what_is_lost()
     {
-        var desk = new HandOver(new EquipmentRoom(_folder, StandInMachines.Catalogue), StandInMachines.Catalogue);
+        var desk = new HandOver(new EquipmentRoom(_folder, StandInMachines.Catalogue), new NoFonts(), StandInMachines.Catalogue);
         var job = Open(DemoDesigns.All[2].Draw());
         var wren = desk.PlanFor(job, StandInMachines.Wren130);
         (wren.Kind, wren.FileName, wren.InTrouble, wren.Field.Id).ShouldBe((StitchFileKind.Evth1, "Ringed planet.evth", false, "130x180"));
@@ -75,7 +76,7 @@ public sealed class LookTests : IDisposable
     public void What_is_delivered_arrives_byte_for_byte_and_a_full_stick_is_told()
     {
         var room = new EquipmentRoom(_folder, StandInMachines.Catalogue);
-        var desk = new HandOver(room, StandInMachines.Catalogue);
+        var desk = new HandOver(room, new NoFonts(), StandInMachines.Catalogue);
         var job = Open(DemoDesigns.All[2].Draw());
         var arrival = desk.Deliver(job, StandInMachines.Heron200, "planet.evth", "brass", replace: false);
         (arrival.Done, arrival.Listing!.Listed, arrival.Where).ShouldBe((true, true, "Brass stick"));
@@ -92,7 +93,12 @@ public sealed class LookTests : IDisposable
     private static OpenJob Open(StitchFile design)
     {
         var job = Job.FromDesign(null, design, StandInMachines.Catalogue.HoopFor(design.Bounds));
-        return new(new StoredJob(1, 1, 0, null, null, "Opened", job), Sequencer.Plan(job, new OneBlob(design.Stitches)), StandInMachines.Catalogue);
+        return new(new StoredJob(1, 1, 0, null, null, "Opened", job), Sequencer.Plan(job, new OneBlob(design.Stitches)), new NoFonts(), StandInMachines.Catalogue);
+    }
+
+    private sealed class NoFonts : ILetterFaces
+    {
+        public LetterFace? Find(string? name) => null;
     }
 
     private sealed class OneBlob(StitchBlob blob) : IStitchSource

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
@@ -20,10 +21,11 @@ public static class Inspector
     /// <param name="job">The job.</param>
     /// <param name="plan">Its plan.</param>
     /// <param name="machines">The machines that may be offered instead.</param>
-    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, MachineCatalogue machines) => Inspect(job, plan, machines.MachineOf(job.Hoop), machines.FieldOf(job.Hoop), machines);
+    /// <param name="faces">The fonts at hand; null: letterings are not looked at.</param>
+    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, MachineCatalogue machines, ILetterFaces? faces = null) => Inspect(job, plan, machines.MachineOf(job.Hoop), machines.FieldOf(job.Hoop), machines, faces);
 
     /// <summary>All findings for a machine and one of its hoops, the most serious first.</summary>
-    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field, MachineCatalogue machines)
+    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field, MachineCatalogue machines, ILetterFaces? faces = null)
     {
         if (plan.StitchCount == 0)
             return [new("empty", FindingLevel.Trouble, "There are no stitches in this job.", "Draw something with Add, or open a design from the shelf.")];
@@ -35,6 +37,7 @@ public static class Inspector
                     TooManyThreads(plan, machine), LongStitches(plan, machine), TooDense(plan), Name(job, machine), HiddenParts(job),
                 }
                 .OfType<Finding>()
+                .Concat(faces is null ? [] : LetterFindings.Of(job, faces))
                 .OrderByDescending(f => f.Level),
         ];
     }

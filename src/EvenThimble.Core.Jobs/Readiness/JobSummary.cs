@@ -1,4 +1,5 @@
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 
@@ -17,7 +18,7 @@ public sealed record JobSummary(double WidthMm, double HeightMm, int Stitches, s
     public string Readiness => ToLookAt == 0 ? "ready" : ToLookAt == 1 ? "1 thing to look at" : $"{ToLookAt} things to look at";
 
     /// <summary>Of a job and its plan.</summary>
-    public static JobSummary Of(Job job, SewingPlan plan, MachineCatalogue machines) => new(
+    public static JobSummary Of(Job job, SewingPlan plan, MachineCatalogue machines, ILetterFaces? faces = null) => new(
         plan.Bounds.Width, plan.Bounds.Height, plan.StitchCount, machines.MachineOf(job.Hoop).Name, machines.FieldOf(job.Hoop).Name,
-        Inspector.Inspect(job, plan, machines).Count(f => f.Level != FindingLevel.Note));
+        Inspector.Inspect(job, plan, machines, faces).Count(f => f.Level != FindingLevel.Note));
 }

@@ -33,6 +33,9 @@ public readonly record struct Box(double MinX, double MinY, double MaxX, double 
     /// <summary>Whether a place lies in it.</summary>
     public bool Holds(Point p) => p.X >= MinX && p.X <= MaxX && p.Y >= MinY && p.Y <= MaxY;
 
+    /// <summary>Whether it has a place in common with another.</summary>
+    public bool Meets(Box other) => MaxX >= other.MinX && other.MaxX >= MinX && MaxY >= other.MinY && other.MaxY >= MinY;
+
     /// <summary>The rectangle about points.</summary>
     public static Box Around(IEnumerable<Point> points) => points.Aggregate(Empty, (box, p) => box.With(p));
 }

@@ -56,8 +56,7 @@ public sealed record LetterShape(string Text, DrawnShape Outline, Point At, doub
 
     private static bool Touch(PlacedLetter a, PlacedLetter b)
     {
-        var (one, other) = (a.Box, b.Box);
-        if (one.MaxX < other.MinX || other.MaxX < one.MinX || one.MaxY < other.MinY || other.MaxY < one.MinY) return false;
+        if (!a.Box.Meets(b.Box)) return false;
         var (left, right) = (AreasOf(a), AreasOf(b));
         return left.Any(l => right.Any(l.Meets));
     }

@@ -43,6 +43,9 @@ public sealed class Area
     /// <summary>How far a place lies from it, mm; 0 inside.</summary>
     public double DistanceTo(Point place) => _polygon.Distance(new NetTopologySuite.Geometries.Point(place.X, place.Y));
 
+    /// <summary>How far another area lies from it, mm; 0 where they meet.</summary>
+    public double DistanceTo(Area other) => _polygon.Distance(other._polygon);
+
     /// <summary>Whether it has a place in common with another.</summary>
     public bool Meets(Area other) => _polygon.Intersects(other._polygon);
 

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Security.Cryptography;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Readiness;
 using EvenThimble.Core.Stitches;
@@ -34,7 +35,7 @@ public sealed record WritingPlan(SewingMachineModel Machine, StitchFileKind Kind
 public sealed record Arrival(SewingMachineModel Machine, string FileName, string Where, bool Done, string Says, MachineListing? Listing);
 
 /// <summary>Writes files for machines, puts them where they should go and looks that they arrived.</summary>
-public sealed class HandOver(EquipmentRoom room, MachineCatalogue machines)
+public sealed class HandOver(EquipmentRoom room, ILetterFaces fonts, MachineCatalogue machines)
 {
     /// <summary>What would be written for a machine.</summary>
     public WritingPlan PlanFor(OpenJob job, SewingMachineModel machine)
@@ -44,7 +45,7 @@ public sealed class HandOver(EquipmentRoom room, MachineCatalogue machines)
         var why = machine.Takes.Count == 1
             ? $"{machine.Name} reads no other kind."
             : $"{machine.Name} reads {string.Join(" and ", machine.Takes.Select(k => k.Name))}; this one carries most.";
-        return new(machine, kind, why, SuggestedName(job, machine) + kind.Extension, StitchFormats.Losses(kind, job.ToFile()), Inspector.Inspect(job.Job, job.Plan, machine, field, machines), field);
+        return new(machine, kind, why, SuggestedName(job, machine) + kind.Extension, StitchFormats.Losses(kind, job.ToFile()), Inspector.Inspect(job.Job, job.Plan, machine, field, machines, fonts), field);
     }
 
     /// <summary>The bytes of the file for a machine, read back and compared.</summary>

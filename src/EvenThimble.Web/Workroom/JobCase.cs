@@ -38,6 +38,6 @@ public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs,
         PlanRules.Check(plan);
         var designs = archive.Originals.Select(o => Importer.Read(o.FileName, o.Bytes)).ToList();
         foreach (var font in archive.Fonts) fonts.Add(font.FileName, font.Bytes);
-        return (jobs.Create(archive.Job, "Opened from a job file", archive.Stitches.Values, designs, JobSummary.Of(archive.Job, plan, machines)), archive.Job.Title);
+        return (jobs.Create(archive.Job, "Opened from a job file", archive.Stitches.Values, designs, JobSummary.Of(archive.Job, plan, machines, fonts)), archive.Job.Title);
     }
 }

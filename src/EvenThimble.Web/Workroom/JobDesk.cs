@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Security.Cryptography;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Planning.Ordering;
@@ -24,12 +25,12 @@ public sealed class OpenJob
     private readonly Made<Overlaps> _overlaps;
 
     /// <summary>Wraps a stored job and its plan.</summary>
-    public OpenJob(StoredJob stored, SewingPlan plan, MachineCatalogue machines)
+    public OpenJob(StoredJob stored, SewingPlan plan, ILetterFaces fonts, MachineCatalogue machines)
     {
         (Stored, Plan, Machine, Field) = (stored, plan, machines.MachineOf(stored.Job.Hoop), machines.FieldOf(stored.Job.Hoop));
         _stream = new(() => PlanStream.Write(plan));
         _planTag = new(() => Convert.ToHexStringLower(SHA256.HashData(_stream.Value))[..24]);
-        _findings = new(() => Inspector.Inspect(Job, plan, machines));
+        _findings = new(() => Inspector.Inspect(Job, plan, machines, fonts));
         _picture = new(() => PictureOf(480, 360));
         _overlaps = new(() => Overlaps.Of(plan));
         _estimate = new(() => SewingEstimate.Of(plan, Machine, Job.Cloth.Profile.ThicknessMm));
@@ -85,7 +86,7 @@ public sealed class OpenJob
 }
 
 /// <summary>Opens jobs and computes their plans; the recent ones are kept.</summary>
-public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory, MachineCatalogue machines)
+public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory, ILetterFaces fonts, MachineCatalogue machines)
 {
     private const long MostRecordsKept = 1_000_000;
     private readonly RecentlyMade<(long Id, long Version), OpenJob> _recent = new(MostRecordsKept, j => j.Plan.Records.Count + 1000);
@@ -114,7 +115,7 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory,
     }
 
     /// <summary>The job as it stands after a change; its plan, where it was made already.</summary>
-    public OpenJob Open(StoredJob stored, SewingPlan? plan = null) => _recent.Get((stored.Id, stored.Version), () => plan is null ? Plan(stored) : new(stored, plan, machines));
+    public OpenJob Open(StoredJob stored, SewingPlan? plan = null) => _recent.Get((stored.Id, stored.Version), () => plan is null ? Plan(stored) : new(stored, plan, fonts, machines));
 
     /// <summary>The plan of a job as it would be; nothing of it is stored.</summary>
     /// <exception cref="Core.Text.RefusedException">There can be no such job, or no machine could sew it.</exception>
@@ -143,5 +144,5 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory,
         return ThreadPainter.Picture(Sequencer.Plan(shown with { Cloth = Cloth.Of(profile) }, blobs, memory).ToFile(job.Title), 300, 220, profile.UsualColour);
     }
 
-    private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs, memory), machines);
+    private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs, memory), fonts, machines);
 }

@@ -34,7 +34,7 @@ public sealed class DoModel(JobDesk desk, JobStore jobs) : BenchPageModel(desk)
         if (Version != Bench.Open.Stored.Version) throw new StaleEditException();
         var changed = edit.Apply(Bench.Job);
         var plan = _desk.Try(changed);
-        var stored = jobs.Apply(Id, Version, edit, JobSummary.Of(changed, plan, Bench.Machines));
+        var stored = jobs.Apply(Id, Version, edit, JobSummary.Of(changed, plan, Bench.Machines, Bench.Get<LetterFonts>()));
         afterwards?.Invoke(Bench, edit);
         return (stored, plan, null);
     }

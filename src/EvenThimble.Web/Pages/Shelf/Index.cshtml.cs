@@ -15,7 +15,7 @@ using Microsoft.AspNetCore.WebUtilities;
 namespace EvenThimble.Web.Pages;
 
 /// <summary>Designs and jobs.</summary>
-public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blobs, JobDesk desk, Importer importer, JobCase cases, MachineCatalogue machines, TimeProvider clock) : PageModel
+public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blobs, JobDesk desk, Importer importer, JobCase cases, LetterFonts fonts, MachineCatalogue machines, TimeProvider clock) : PageModel
 {
     // About what a screen shows; more come when the end of them is seen.
     private const int DesignsAtOnce = 24;
@@ -90,7 +90,7 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
     {
         if (designs.Find(id) is not { } card || designs.Load(id, blobs) is not { } design) return NotFound();
         var job = Job.FromDesign(card.OriginalHash, design, machines.HoopFor(design.Bounds));
-        return Redirect($"/jobs/{jobs.Create(job, $"Opened {design.Title}", summary: JobSummary.Of(job, desk.Try(job), machines))}");
+        return Redirect($"/jobs/{jobs.Create(job, $"Opened {design.Title}", summary: JobSummary.Of(job, desk.Try(job), machines, fonts))}");
     }
 
     /// <summary>Makes a job with nothing in it and opens it where shapes are drawn.</summary>
