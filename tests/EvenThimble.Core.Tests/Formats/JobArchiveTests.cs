@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.IO.Compression;
 using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Jobs;
@@ -89,7 +90,7 @@ public class JobArchiveTests
         var good = JobDocument.ToJson(Archive().Job);
         Refused(Zip(("job.json", System.Text.Encoding.UTF8.GetBytes(good)))).ShouldContain("lacks shapes");
         Refused(Zip([("job.json", System.Text.Encoding.UTF8.GetBytes(good)), .. Shapes(Archive().Job)])).ShouldContain("stitches that are not there");
-        Refused(Zip(("job.json", System.Text.Encoding.UTF8.GetBytes(good)), ($"stitches/{Design.Stitches.Hash.Hex}", new byte[8]))).ShouldContain("not what their name says");
+        Refused(Zip(("job.json", System.Text.Encoding.UTF8.GetBytes(good)), ($"stitches/{Design.Stitches.Hash.Hex}", new byte[8]))).ShouldContain("not what its name says");
         Refused(Zip([.. Enumerable.Range(0, (3 * Job.MostParts) + 1).Select(i => ($"stitches/{i}", Array.Empty<byte>()))])).ShouldContain("entries");
     }
 
@@ -107,8 +108,19 @@ public class JobArchiveTests
         var job = Sampler.Make();
         var document = ("job.json", System.Text.Encoding.UTF8.GetBytes(JobDocument.ToJson(job)));
         var shapes = Shapes(job).ToList();
-        Refused(Zip([document, .. shapes.Skip(1), (shapes[0].Name, shapes[1].Bytes)])).ShouldContain("not what their name says");
-        Refused(Zip([document, .. shapes, ($"originals/{new string('b', 64)}-x.evth", [1])])).ShouldContain("not what their name says");
+        Refused(Zip([document, .. shapes.Skip(1), (shapes[0].Name, shapes[1].Bytes)])).ShouldContain("not what its name says");
+        Refused(Zip([document, .. shapes, ($"originals/{new string('b', 64)}-x.evth", [1])])).ShouldContain("not what its name says");
+        Refused(Zip([document, .. shapes, ($"fonts/{new string('b', 64)}-x.ttf", [1])])).ShouldContain("not what its name says");
+    }
+
+    [Fact]
+    public void Fonts_travel_with_the_job_and_no_more_than_any_job_needs()
+    {
+        var job = Sampler.Make();
+        var fonts = Enumerable.Range(0, 51).Select(n => new ArchivedOriginal($"font {n}.ttf", [(byte)n, 1, 2])).ToList();
+        var archive = new JobArchive(job, ImmutableDictionary<BlobHash, StitchBlob>.Empty, [], null) { Fonts = [.. fonts.Take(3)] };
+        JobArchive.FromBytes(archive.ToBytes()).Fonts.Select(f => (f.FileName, f.Hash)).ShouldBe(fonts.Take(3).Select(f => (f.FileName, f.Hash)));
+        Refused((archive with { Fonts = [.. fonts] }).ToBytes()).ShouldContain("more than 50 fonts");
     }
 
     private static IEnumerable<(string Name, byte[] Bytes)> Shapes(Job job) => JobDocument.ShapesOf(job).Select(s => ($"shapes/{s.Hash.Hex}", ShapeBytes.Write(s)));

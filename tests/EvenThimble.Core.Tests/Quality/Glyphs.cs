@@ -23,7 +23,8 @@ public static class Glyphs
         return OutlinesOf(simple, scale);
     }
 
-    private static Point[][] OutlinesOf(SKPath path, double scale)
+    /// <summary>The rings of a path, its lengths multiplied.</summary>
+    public static Point[][] OutlinesOf(SKPath path, double scale)
     {
         var (rings, ring, points) = (new List<Point[]>(), new List<Point>(), new SKPoint[4]);
         using var iterator = path.CreateRawIterator();
