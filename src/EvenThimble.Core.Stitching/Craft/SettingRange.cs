@@ -26,7 +26,10 @@ public sealed record SettingRange(string Says, double Least, double Most, bool I
     public static readonly SettingRange StitchLength = new("stitch length", 0.8, 7, true, s => s.StitchLengthMm, (s, v) => s with { StitchLengthMm = v });
 
     /// <summary>Of a satin line.</summary>
-    public static readonly SettingRange Width = new("width", 0.8, 12, true, s => s.WidthMm, (s, v) => s with { WidthMm = v });
+    public static readonly SettingRange Width = new("width", 0.8, 12, true, s => s.OutAndBack ? null : s.WidthMm, (s, v) => s with { WidthMm = v });
+
+    /// <summary>Of the pen of small letters: it grows with them.</summary>
+    public static readonly SettingRange PenWidth = new("width of the pen", 0.1, 80, true, s => s.OutAndBack ? s.WidthMm : null, (s, v) => s with { WidthMm = v });
 
     /// <summary>Of one motif along the line.</summary>
     public static readonly SettingRange MotifLength = new("length of a motif", 2, 40, true, s => s.MotifLengthMm, (s, v) => s with { MotifLengthMm = v });
@@ -50,7 +53,7 @@ public sealed record SettingRange(string Says, double Least, double Most, bool I
     /// <exception cref="EditRefusedException">With the first that cannot be, and what it can.</exception>
     public static void Check(StitchSettings settings)
     {
-        foreach (var range in All)
+        foreach (var range in All.Append(PenWidth))
             if (range.Get(settings) is { } value && !range.Holds(value))
                 throw range.Refused(value.ToString("0.####", CultureInfo.InvariantCulture));
     }

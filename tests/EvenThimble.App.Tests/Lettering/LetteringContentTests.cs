@@ -177,6 +177,14 @@ public class LetteringContentTests
     }
 
     [Fact]
+    public void Every_size_that_can_be_wanted_is_accepted_in_either_kind_of_font()
+    {
+        foreach (var face in new[] { Face, Named("Lark Small") })
+            foreach (var capital in new[] { LetteringWish.Capitals.Least, 4, 60, LetteringWish.Capitals.Most })
+                Should.NotThrow(() => JobRules.Check(JobOf(Written("Il", face: face, with: w => w with { CapitalMm = capital }, way: StitchWay.Automatic))), $"{face.Name} {capital}");
+    }
+
+    [Fact]
     public void Stems_side_by_side_are_joined_at_their_feet()
     {
         var shapes = LetterShape.Of(Named("Lark Small").Lay(new("HIH") { CapitalMm = 6 })).Select(l => l.Placed).ToList();
