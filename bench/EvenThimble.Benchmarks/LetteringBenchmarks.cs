@@ -15,7 +15,7 @@ namespace EvenThimble.Benchmarks;
 /// A key pressed while text is typed: from the text to the sewing plan. A line of 20 letters laid and sewn anew against the same after one letter has changed, when the others are known; and a verse of
 /// 400 small letters, of which the last has come new.
 /// </summary>
-[SimpleJob(warmupCount: 3, iterationCount: 15, invocationCount: 1)]
+[SimpleJob(warmupCount: 40, iterationCount: 30, invocationCount: 1)]
 [GroupBenchmarksBy(BenchmarkLogicalGroupRule.ByCategory)]
 [CategoriesColumn]
 public class LetteringBenchmarks

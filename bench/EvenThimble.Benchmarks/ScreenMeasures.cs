@@ -45,6 +45,8 @@ public static class ScreenMeasures
 
         var frames = PanAndZoom(browser);
         Row($"script of a frame while panning and zooming 100,000 stitches, 95th percentile of {frames.Count}", $"{Percentile(frames, 0.95):0.0} ms (median {Median(frames):0.0} ms)");
+        var keys = Typed(browser, server, tiny);
+        Row($"a key in a line of 20 letters until its thread is on the cloth, 95th percentile of {keys.Count}", $"{Percentile(keys, 0.95):0} ms (median {Median(keys):0} ms)");
         Row("memory of the idle server with the demo data, resident", $"{await IdleMemoryAsync():0} MB");
     }
 
@@ -79,6 +81,25 @@ public static class ScreenMeasures
         }
 
         return [.. ((IReadOnlyCollection<object>)browser.Run("return performance.getEntriesByName('cloth-frame').map(m => m.duration)")).Select(d => Convert.ToDouble(d, CultureInfo.InvariantCulture))];
+    }
+
+    /// <summary>Types a line of text at the pace of a quick hand, a few times over; from each key until its thread is drawn, ms.</summary>
+    private static List<double> Typed(Browser.Tests.Browser browser, AppServer server, long job)
+    {
+        browser.Go($"{server.Address}/jobs/{job}?task=letters");
+        browser.WaitForStitches();
+        browser.Run("performance.clearMeasures('letters-key')");
+        for (var round = 0; round < 4; round++)
+        {
+            browser.Type("#letters-text", "L");
+            foreach (var key in "ARKMOOR OBSERVATORYS")
+            {
+                browser.Find("#letters-text").SendKeys(key.ToString());
+                Thread.Sleep(140);
+            }
+        }
+
+        return [.. ((IReadOnlyCollection<object>)browser.Run("return performance.getEntriesByName('letters-key').map(m => m.duration)")).Select(d => Convert.ToDouble(d, CultureInfo.InvariantCulture))];
     }
 
     /// <summary>Starts the program as a user does, opens its screens once, lets it rest, and asks the system.</summary>

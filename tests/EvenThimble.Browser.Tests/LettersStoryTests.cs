@@ -6,6 +6,7 @@ using EvenThimble.Rendering.Fonts;
 using EvenThimble.Web.Workroom;
 using Microsoft.Extensions.DependencyInjection;
 using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
 
 namespace EvenThimble.Browser.Tests;
 
@@ -117,12 +118,35 @@ public class LettersStoryTests(SharedBrowser shared)
         desk.Find(1)!.Plan.Bounds.Width.ShouldBe(140 + (2 * ClothProfiles.Cotton.CompensationMm), 1);
         string.Concat(bench.Order).ShouldBe("CometovertheDome");
 
+        // The ring below it bends it more.
+        var box = desk.Find(1)!.Plan.Bounds;
+        var (x, y) = bench.OnCloth(box.Middle.X, box.MaxY);
+        bench.Selected.Count.ShouldBe(bench.Order.Count);
+        new Actions(_browser.Driver).MoveToElement(_browser.Find("#cloth"), x, y + 30).ClickAndHold().MoveByOffset(0, -10).MoveByOffset(0, -12).Release().Perform();
+        bench.WaitForVersion(3);
+        ((LetteringContent)desk.Find(1)!.Job.Pieces[0].Content).Wish.Bend!.Amount.ShouldBeGreaterThan(0.55);
+        _browser.WaitForStitches();
+
+        // One letter is turned by hand, and put back.
+        _browser.Click("#line-parts li:nth-child(2)");
+        _browser.WaitFor(() => bench.Selected.Count == 1, "one letter is selected");
+        _browser.Click("[data-task=arrange]");
+        _browser.WaitForText("#task-card h2", "Arrange");
+        bench.WaitForVersion(3);
+        _browser.Find("#cloth").SendKeys(Keys.Right);
+        bench.WaitForVersion(4);
+        _browser.Click("[data-task=letters]");
+        _browser.Click("#put-back");
+        bench.WaitForVersion(5);
+        var order = desk.Find(1)!.Job;
+        order.Order[1].Placement.ShouldBe(order.Pieces[0].PlaceOf(order.Order[1].Made));
+
         // A character that the font lacks is named, and nothing is changed.
         _browser.Find("#letters-text").SendKeys(" \u5b57");
         _browser.WaitForText("#trial", "Courgette has no");
         _browser.Click("#write");
         _browser.WaitForText("#said", "Courgette has no \u5b57");
-        bench.Version.ShouldBe("2");
+        bench.Version.ShouldBe("5");
 
         // Another task leaves what was only tried.
         _browser.Click("[data-task=arrange]");
@@ -137,11 +161,9 @@ public class LettersStoryTests(SharedBrowser shared)
         await using var server = await AppServer.StartAsync(demo: false);
         var bench = new BenchPage(_browser);
         var (desk, fonts) = (server.Services.GetRequiredService<JobDesk>(), server.Services.GetRequiredService<LetterFonts>());
-        void Look(string n) => _browser.Shoot($"/tmp/w/look-{n}.png");
 
         // A font of one's own is brought in on the Letters screen; what is none gets a sentence.
         _browser.Go($"{server.Address}/letters");
-        Look("letters");
         _browser.Complaints();
         _browser.Drop(("story.ttf", File.ReadAllBytes(InstalledFonts.Find("Archivo")!.Path!)));
         _browser.WaitForText("[data-font='Archivo Bold'] b", "Archivo Bold");
@@ -158,11 +180,8 @@ public class LettersStoryTests(SharedBrowser shared)
         _browser.WaitFor(() => (string)_browser.Run("return document.activeElement.id") == "letters-text", "the text has the keyboard");
         _browser.Keyboard("AVATAR");
         _browser.WaitForText("#trial", "Not kept yet");
-        Look("typing");
         bench.ChooseFont("Archivo Bold");
         _browser.Unfold("#letters-fonts");
-        Thread.Sleep(2500);
-        Look("fonts");
         _browser.Click("#letters-fonts > summary");
 
         // A click outside ends it: it is written.
@@ -177,13 +196,11 @@ public class LettersStoryTests(SharedBrowser shared)
         // One letter is turned and pulled; the gap is set so, and what follows goes along.
         _browser.Click("#line-parts li:nth-child(2)");
         _browser.WaitForText("#gap-form", "between A and V");
-        Look("gap");
         double Of(int part) => desk.Find(1)!.Plan.BoundsOf(new HashSet<PartId> { desk.Find(1)!.Job.Order[part].Id }).MinX;
         var (before, after) = (Of(1) - Of(0), Of(2) - Of(1));
         _browser.Find("#cloth").SendKeys(Keys.Shift + Keys.Right);
         bench.WaitForVersion(3);
         _browser.WaitForText("#gap-form", "pulled by hand");
-        Look("pulled");
         _browser.Find("#keep-gap").Enabled.ShouldBeFalse();
         _browser.Click("#set-gap");
         bench.WaitForVersion(4);
@@ -206,8 +223,6 @@ public class LettersStoryTests(SharedBrowser shared)
         // The gaps of the font, all in thread: one more is set there.
         _browser.Go($"{server.Address}/letters?font=Archivo+Bold&left=T");
         _browser.Find("[data-pair=To]");
-        Thread.Sleep(1500);
-        Look("pairs");
         _browser.Click("[data-pair=To] [value='1']");
         _browser.WaitFor(() => fonts.Find("Archivo Bold") is not null && _browser.All("[data-pair=To].by-hand").Count == 1, "the gap was set");
         _browser.Click("[data-pair=To] .reset");
@@ -227,7 +242,6 @@ public class LettersStoryTests(SharedBrowser shared)
         _browser.Click("#write");
         bench.WaitForVersion(7);
         _browser.WaitForStitches();
-        Look("towel");
         var towel = desk.Find(1)!.Plan;
         towel.Parts.Take(6).ShouldContain(p => ReadStitches.Of(towel.Records.Cut(p.First, p.Count)).Passages.Any(r => r.Kind == PassageKind.Fill && !r.IsUnder));
 
@@ -237,6 +251,66 @@ public class LettersStoryTests(SharedBrowser shared)
         var (job, _) = elsewhere.Services.GetRequiredService<JobCase>().Unpack(packed);
         elsewhere.Services.GetRequiredService<JobDesk>().Find(job)!.PlanTag.ShouldBe(desk.Find(1)!.PlanTag);
         elsewhere.Services.GetRequiredService<LetterFonts>().Find("Archivo Bold").ShouldNotBeNull();
+        _browser.Complaints().ShouldAllBe(c => c.Contains("/try/write"));
+    }
+
+    [Fact]
+    public async Task Small_words_go_around_the_patch_and_along_a_line_that_was_clicked()
+    {
+        await using var server = await AppServer.StartAsync(demo: true);
+        var bench = new BenchPage(_browser);
+        var desk = server.Services.GetRequiredService<JobDesk>();
+        _browser.Complaints();
+
+        // Around the Open night patch, in the font for small text, on a ring of an exact diameter.
+        _browser.Go(server.Address);
+        _browser.Click("#new-job");
+        _browser.WaitForText("#task-card h2", "Add");
+        _browser.Run("[...document.querySelectorAll('#shelf-pick label')].find(l => l.title.startsWith('Open night patch')).querySelector('input').click()");
+        _browser.WaitForText("#bringing", "Bring it in");
+        _browser.Click("#bring-designs");
+        bench.WaitForVersion(2);
+        _browser.WaitForStitches();
+        _browser.Click("[data-task=letters]");
+        _browser.WaitForText("#task-card h2", "Letters");
+        _browser.Find("#letters-text").SendKeys("LARKMOOR OBSERVATORY" + Keys.Enter + "OPEN NIGHT");
+        bench.ChooseFont("Lark Small");
+        bench.ChooseCourse("a ring");
+        _browser.Type("#letters-height", "4");
+        _browser.Type("#letters-ring", "62");
+        _browser.Click("#write");
+        bench.WaitForVersion(3);
+        _browser.WaitForStitches();
+        var job = desk.Find(3)!;
+        var words = (LetteringContent)job.Job.Pieces[^1].Content;
+        words.Wish.Course.ShouldBe(new LetterCourse.OnRing(62));
+        job.Plan.BoundsOf(job.Job.Order.Where(p => p.Piece == job.Job.Pieces[^1].Id).Select(p => p.Id).ToHashSet()).Height.ShouldBe(62, 1.5);
+
+        // Too small for its font, it is said in Check, with a button that mends it.
+        bench.ChooseFont("PT Sans Caption");
+        _browser.Click("#write");
+        bench.WaitForVersion(4);
+        _browser.Keyboard(Keys.Escape);
+        _browser.Click("[data-task=check]");
+        _browser.WaitForText("#task-card", "are small for PT Sans Caption");
+        _browser.Run("[...document.querySelectorAll('#task-card button')].find(b => b.textContent.includes('Write it in Lark Small')).click()");
+        bench.WaitForVersion(5);
+        ((LetteringContent)desk.Find(3)!.Job.Pieces[^1].Content).Font.ShouldBe("Lark Small");
+
+        // On the sampler: a click on a line chooses it for letters to follow.
+        bench.Open(server.Address, 2);
+        var line = desk.Find(2)!.Job.Order.First(p => p.Drawn is { Shape.IsClosed: false });
+        _browser.Click("[data-task=letters]");
+        _browser.WaitForText("#task-card h2", "Letters");
+        _browser.Find("#letters-text").SendKeys("on");
+        _browser.Type("#letters-height", "5");
+        bench.ChooseCourse("a guide path");
+        var at = line.Placement.Place(line.Drawn!.Shape.Paths[0].Flattened()[0]);
+        bench.ClickCloth(at.X, at.Y);
+        _browser.WaitFor(() => (string)_browser.Run("return document.getElementById('letters-guide').value") == line.Id.Value.ToString(System.Globalization.CultureInfo.InvariantCulture), "the line is chosen");
+        _browser.WaitForText("#trial", "Not kept yet");
+        _browser.Click("#write");
+        _browser.WaitFor(() => desk.Find(2)!.Job.Pieces[^1].Content is LetteringContent { Wish.Course: LetterCourse.OnPath }, "the words follow it");
         _browser.Complaints().ShouldAllBe(c => c.Contains("/try/write"));
     }
 }

@@ -111,9 +111,9 @@ public sealed class Shots
         browser.Click("[data-task=letters]");
         browser.WaitForText("#task-card h2", "Letters");
         browser.Find("#letters-text").SendKeys("LARKMOOR OBSERVATORY\nOPEN NIGHT");
-        new BenchPage(browser).ChooseFont("PT Sans Caption");
+        new BenchPage(browser).ChooseFont("Lark Small");
         new BenchPage(browser).ChooseCourse("a ring");
-        browser.Type("#letters-height", "5.5");
+        browser.Type("#letters-height", "4");
         browser.Type("#letters-ring", "62");
         browser.Click("#write");
         browser.WaitForText("#write", "anew");
@@ -122,6 +122,10 @@ public sealed class Shots
         browser.Click("[data-zoom=out]");
         browser.WaitFor(() => !browser.Find("#said").Displayed || browser.Text("#said").Length == 0 || browser.Find("#said").GetCssValue("opacity") == "0", "what was said to fade");
         Shoot("bench-letters");
+
+        browser.Go($"{server.Address}/letters?words=Larkmoor");
+        browser.WaitFor(() => (bool)browser.Run("return [...document.images].filter(i => i.getBoundingClientRect().top < innerHeight).every(i => i.complete && i.naturalWidth > 0)"), "the fonts to be drawn");
+        Shoot("letters");
 
         File.WriteAllBytes(Path.Combine(Folder, "sampler.png"), server.Services.GetRequiredService<JobDesk>().Find(2)!.PictureOf(1000, 1000));
         browser.Run("document.cookie = 'theme=dark; path=/'");

@@ -54,12 +54,38 @@ public sealed record LetterShape(string Text, DrawnShape Outline, Point At, doub
 
     private static Point Rounded(Point p) => new(Math.Round(p.X, Decimals), Math.Round(p.Y, Decimals));
 
+    /// <summary>Whether two letters have a place in common: their outlines cross, or one begins inside the other.</summary>
     private static bool Touch(PlacedLetter a, PlacedLetter b)
     {
         if (!a.Box.Meets(b.Box)) return false;
-        var (left, right) = (AreasOf(a), AreasOf(b));
-        return left.Any(l => right.Any(l.Meets));
+        var (one, other) = (Edges(a), Edges(b));
+        var (near, theirs) = (one.FindAll(e => Near(e, b.Box)), other.FindAll(e => Near(e, a.Box)));
+        return near.Exists(e => theirs.Exists(f => Cross(e, f)))
+            || (one.Count > 0 && other.Count > 0 && (Winds(other, one[0].A) || Winds(one, other[0].A)));
     }
 
-    private static IReadOnlyList<Area> AreasOf(PlacedLetter letter) => Area.Of(letter.Outline.Paths.Select(p => p.Flattened()), letter.Outline.Rule);
+    private static List<(Point A, Point B)> Edges(PlacedLetter letter) =>
+        [.. letter.Outline.Paths.Where(p => p.Closed).Select(p => p.Flattened()).SelectMany(ring => ring.Select((p, i) => (p, ring[(i + 1) % ring.Count])))];
+
+    private static bool Near((Point A, Point B) edge, Box box) =>
+        Math.Max(edge.A.X, edge.B.X) >= box.MinX && Math.Min(edge.A.X, edge.B.X) <= box.MaxX && Math.Max(edge.A.Y, edge.B.Y) >= box.MinY && Math.Min(edge.A.Y, edge.B.Y) <= box.MaxY;
+
+    private static bool Cross((Point A, Point B) one, (Point A, Point B) other)
+    {
+        double Side((Point A, Point B) line, Point p) => (line.B - line.A).Cross(p - line.A);
+        return Side(one, other.A) * Side(one, other.B) <= 0 && Side(other, one.A) * Side(other, one.B) <= 0 && Near(one, Geometry.Box.Around([other.A, other.B]));
+    }
+
+    /// <summary>Whether edges wind around a place.</summary>
+    private static bool Winds(List<(Point A, Point B)> edges, Point place)
+    {
+        var winding = 0;
+        foreach (var (a, b) in edges)
+        {
+            if (a.Y <= place.Y == b.Y <= place.Y) continue;
+            if (a.X + ((place.Y - a.Y) / (b.Y - a.Y) * (b.X - a.X)) > place.X) winding += a.Y < b.Y ? 1 : -1;
+        }
+
+        return winding != 0;
+    }
 }

@@ -1,15 +1,19 @@
 // @ts-check
 /** The Letters task: a click on the cloth says where; what is typed lies there at once, and is kept when it is written or left. */
 import { postHeaders, say } from "../../Shared/site.js";
+import { bendTool } from "./bend.js";
 
-const waitMs = 90;
+const waitMs = 12;
 const sample = "Larkmoor";
 
 /** @param {import("../Screen/bench.js").Bench} bench */
 export function mount(bench) {
   const { cloth, state, tools, trial } = bench;
   let due = 0;
+  /** Whether something was typed that is not written yet. */
   let laying = false;
+  /** When the first key was pressed whose thread is not shown yet. @type {number | null} */
+  let keyAt = null;
   /** Where the next text is to lie, mm. @type {[number, number] | null} */
   let place = null;
 
@@ -23,15 +27,15 @@ export function mount(bench) {
     const values = Object.fromEntries([...new FormData(form)].map(([name, value]) => [name, String(value)]));
     if (values.text.trim() === "") return leave();
     state.coming = form.dataset.colour ?? state.coming;
-    due = window.setTimeout(() => {
-      laying = true;
-      void trial.show("write", values);
-    }, waitMs);
+    keyAt ??= performance.now();
+    laying = true;
+    due = window.setTimeout(() => void trial.show("write", values), waitMs);
   };
   const leave = () => {
     clearTimeout(due);
     if (laying) trial.end();
     laying = false;
+    keyAt = null;
   };
   /** What was typed is written; nothing typed, nothing done. */
   const end = () => {
@@ -67,13 +71,21 @@ export function mount(bench) {
     place = null;
   });
 
+  // How long thread takes to follow a key, for those who measure.
+  state.addEventListener("trial", () => {
+    const start = keyAt;
+    keyAt = null;
+    if (start !== null && laying) requestAnimationFrame(() => performance.measure("letters-key", { start }));
+  });
+
   // A click on bare cloth says where; a click outside of what is being typed ends it.
   tools.add({
     name: "letters",
     down(x, y) {
       if (state.task !== "letters" || tools.inHand || !formNow()) return false;
-      if (laying && textOf().trim() !== "") return end();
       const at = cloth.toCloth(x, y);
+      if (follow(at)) return true;
+      if (laying && textOf().trim() !== "") return end();
       if (state.plan?.partsAt(at[0], at[1], Math.max(0.35, 5 / cloth.view.scale)).length || cloth.ringUnder(x, y)) return false;
       place = at;
       if (formNow()?.dataset.piece) state.select([]);
@@ -98,6 +110,20 @@ export function mount(bench) {
       ctx.restore();
     },
   });
+
+  tools.add(bendTool(bench, () => void end()));
+
+  /** Where letters are to follow a line, a click on one chooses it. @param {[number, number]} at mm */
+  function follow(at) {
+    const guides = /** @type {HTMLSelectElement | null} */ (document.getElementById("letters-guide"));
+    if (!guides || field("letters-course")?.value !== "path" || !state.plan) return false;
+    const under = state.plan.partsAt(at[0], at[1], Math.max(0.35, 5 / cloth.view.scale)).map((n) => String(state.planned()[n].id));
+    const guide = [...guides.options].find((option) => option.value !== "" && under.includes(option.value));
+    if (!guide) return false;
+    guides.value = guide.value;
+    guides.dispatchEvent(new Event("input", { bubbles: true }));
+    return true;
+  }
 
   /** Puts the place that was clicked into the form of a new text, and the keyboard into its field. */
   function put() {
