@@ -147,7 +147,7 @@ internal static class AreaOfOutlines
     /// <summary>The usual case, rings that neither cross nor touch: shells and holes by how deep they are nested; null in any other.</summary>
     private static Plane? Nested(List<LinearRing> rings, Inside rule)
     {
-        if (rule == Inside.AnyWinding && rings.Any(r => !r.IsSimple)) return null;
+        if (rule == Inside.AnyWinding && (rings.Exists(r => !r.IsSimple) || Meet(rings))) return null;
         var polygons = rings.ConvertAll(r => Factory.CreatePolygon(r));
         var winding = rings.ConvertAll(r => r.IsCCW ? 1 : -1);
         var (shells, holes) = (new List<int>(), new Dictionary<int, List<LinearRing>>());
@@ -166,6 +166,16 @@ internal static class AreaOfOutlines
 
         static bool Encloses(Polygon polygon, LinearRing ring) =>
             polygon.EnvelopeInternal.Contains(ring.EnvelopeInternal) && Area.IsInRing(ring.Coordinates[0], polygon.ExteriorRing.Coordinates);
+    }
+
+    /// <summary>Whether some ring crosses or touches another: then neither lies inside the other as a whole, however it begins.</summary>
+    private static bool Meet(List<LinearRing> rings)
+    {
+        for (var i = 0; i < rings.Count; i++)
+            for (var j = 0; j < i; j++)
+                if (rings[i].EnvelopeInternal.Intersects(rings[j].EnvelopeInternal) && rings[i].Intersects(rings[j]))
+                    return true;
+        return false;
     }
 
     /// <summary>Any rings: the faces that all lines together cut the plane into, those taken that are inside.</summary>

@@ -3,6 +3,7 @@ using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using FsCheck.Xunit;
 
 namespace EvenThimble.Core.Tests.Geometry;
 
@@ -80,5 +81,40 @@ public class CrossedOutlinesTests
         }
 
         return inside;
+    }
+
+    [Fact]
+    public void The_bar_of_an_A_that_begins_inside_its_leg_stays()
+    {
+        Point[] legs = [new(0, 20), new(10, 0), new(20, 20), new(16, 20), new(10, 6), new(4, 20)];
+        Point[] bar = [new(5, 12), new(15, 12), new(15, 15), new(5, 15)];
+        var areas = Area.Of([legs, bar], Inside.AnyWinding);
+        areas.Count.ShouldBe(1);
+        areas[0].DistanceTo(new Point(10, 13.5)).ShouldBe(0);
+        areas[0].Rings.Count().ShouldBe(2, "and closes the counter above it");
+    }
+
+    /// <summary>Letters of many fonts are drawn as strokes that overlap, in either direction.</summary>
+    [Property(MaxTest = 150)]
+    public void Wherever_outlines_wind_around_is_inside(int seed)
+    {
+        var random = new Random(seed);
+        Point Corner() => new(Math.Round((random.NextDouble() * 20) - 10, 2), Math.Round((random.NextDouble() * 20) - 10, 2));
+        var rings = Enumerable.Range(0, random.Next(2, 6)).Select(_ =>
+        {
+            var (middle, wide, high, turn) = (Corner(), 1 + (random.NextDouble() * 9), 1 + (random.NextDouble() * 9), random.Next(180));
+            Point[] ring = [middle + new Point(-wide, -high), middle + new Point(wide, -high), middle + new Point(wide, high), middle + new Point(-wide, high)];
+            return Array.ConvertAll(random.Next(4) == 0 ? [.. ring.Reverse()] : ring, p => p.Turned(turn, middle));
+        }).ToList();
+        var areas = Area.Of(rings, Inside.AnyWinding);
+        for (var n = 0; n < 60; n++)
+        {
+            var place = Corner();
+            if (rings.Min(r => new MeasuredLine([.. r, r[0]]) is var l ? l.PointAt(l.Nearest(place)).DistanceTo(place) : 9) < 0.1) continue;
+            areas.Any(a => a.DistanceTo(place) == 0).ShouldBe(Winding(place) != 0, $"{place}");
+        }
+
+        int Winding(Point p) => rings.Sum(r => r.Select((a, i) => (A: a, B: r[(i + 1) % r.Length]))
+            .Where(e => e.A.Y <= p.Y != e.B.Y <= p.Y && e.A.X + ((p.Y - e.A.Y) / (e.B.Y - e.A.Y) * (e.B.X - e.A.X)) > p.X).Sum(e => e.A.Y < e.B.Y ? 1 : -1));
     }
 }
