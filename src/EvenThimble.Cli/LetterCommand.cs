@@ -20,6 +20,7 @@ internal sealed class LetterCommand : FilesCommand
     private readonly Option<string> _font = new("--font") { Description = "A lettering font by name, or a font file (TTF, OTF, WOFF).", DefaultValueFactory = _ => InstalledFonts.All[0].Name };
     private readonly Option<double> _height = new("--height") { Description = "Height of capitals, mm.", DefaultValueFactory = _ => 15 };
     private readonly Option<double?> _width = new("--width") { Description = "Exact width of the block, mm, instead of a height." };
+    private readonly Option<double?> _blockHeight = new("--block-height") { Description = "Exact height of the block, mm, instead of that of capitals." };
     private readonly Option<string> _way = new Option<string>("--way") { Description = "How letters are stitched; automatic: by the width of their strokes.", DefaultValueFactory = _ => "automatic" }.AcceptOnlyFromAmong([.. Ways.Keys]);
     private readonly Option<string> _cloth = new("--cloth") { Description = "What it is sewn on, by name.", DefaultValueFactory = _ => ClothProfiles.Cotton.Name };
     private readonly Option<double?> _ring = new("--ring") { Description = "Around a ring of this outer diameter, mm: the first line above, a second below." };
@@ -39,7 +40,7 @@ internal sealed class LetterCommand : FilesCommand
     public LetterCommand(TextWriter says, TextWriter errors)
         : base("letter", "Write text as thread.", "Texts; \\n begins a new line.", says, errors)
     {
-        foreach (var option in new Option[] { _font, _height, _width, _way, _cloth, _ring, _arc, _bend, _align, _lines, _letters, _words, _slant, _turn, _stacked, _noOptical, _noKerning, _revision }) Add(option);
+        foreach (var option in new Option[] { _font, _height, _width, _blockHeight, _way, _cloth, _ring, _arc, _bend, _align, _lines, _letters, _words, _slant, _turn, _stacked, _noOptical, _noKerning, _revision }) Add(option);
         _outputs.AddTo(this);
     }
 
@@ -72,10 +73,12 @@ internal sealed class LetterCommand : FilesCommand
     {
         var (ring, arc) = (parsed.GetValue(_ring), parsed.GetValue(_arc));
         if (ring is not null && arc is not null) throw new UsageException("Letters stand on a ring or on an arc, not on both.");
+        if (parsed.GetValue(_width) is not null && parsed.GetValue(_blockHeight) is not null) throw new UsageException("A block is made as wide or as high as wanted, not both: its proportions are kept.");
         var wish = new LetteringWish(string.Empty)
         {
             CapitalMm = parsed.GetValue(_height),
             WidthMm = parsed.GetValue(_width),
+            HeightMm = parsed.GetValue(_blockHeight),
             Align = Enum.Parse<LetterAlign>(parsed.GetValue(_align)!, ignoreCase: true),
             LineSpacing = parsed.GetValue(_lines),
             LetterSpacing = parsed.GetValue(_letters),

@@ -8,7 +8,7 @@ namespace EvenThimble.Core.Files.Jobs;
 /// <summary>What is wanted of a lettering. What is not said is as <see cref="LetteringWish"/> has it; its letters stand among the shapes.</summary>
 internal sealed record StoredLettering(
     string Text, string Font, double Capital, double? Width, string? Align, double? LineSpacing, double LetterSpacing, double? WordSpacing, double Slant, double Turn, bool Stacked,
-    bool NoFontKerning, bool NoOptical, double? Ring, double RingStart, double? Arc, double[]? Path, string? Bend, double BendAmount, bool NoOwnKerning, StoredPair[]? Pairs, double? Laid, string? Outline, bool OutlineAlone, bool RingInward)
+    bool NoFontKerning, bool NoOptical, double? Ring, double RingStart, double? Arc, double[]? Path, string? Bend, double BendAmount, bool NoOwnKerning, StoredPair[]? Pairs, double? Laid, string? Outline, bool OutlineAlone, bool RingInward, double? Height)
 {
     private static readonly LetteringWish Usual = new(string.Empty);
 
@@ -20,7 +20,7 @@ internal sealed record StoredLettering(
             Unless(wish.WordSpacing, Usual.WordSpacing), wish.SlantDegrees, wish.TurnDegrees, wish.Stacked, !wish.FontKerning, !wish.OpticalSpacing, ring?.DiameterMm, ring?.StartDegrees ?? 0,
             (wish.Course as LetterCourse.OnArc)?.Degrees, (wish.Course as LetterCourse.OnPath)?.Path.SelectMany(p => new[] { p.X, p.Y }).ToArray(), wish.Bend?.Shape.Name, wish.Bend?.Amount ?? 0, !wish.OwnKerning,
             wish.Pairs.Count == 0 ? null : [.. wish.Pairs.Pairs.Select(p => new StoredPair(p.Left, p.Right, p.Share))], content.CapitalMm == wish.CapitalMm ? null : content.CapitalMm,
-            content.Outline is { } outline ? StorageKeys.Of(outline.Way) : null, content.Outline is { Alone: true }, ring is { Inward: true });
+            content.Outline is { } outline ? StorageKeys.Of(outline.Way) : null, content.Outline is { Alone: true }, ring is { Inward: true }, wish.HeightMm);
 
         static double? Unless(double value, double usual) => value == usual ? null : value;
     }
@@ -30,6 +30,7 @@ internal sealed record StoredLettering(
         {
             CapitalMm = Capital,
             WidthMm = Width,
+            HeightMm = Height,
             Align = Align is null ? Usual.Align : Enum.Parse<LetterAlign>(Align),
             LineSpacing = LineSpacing ?? Usual.LineSpacing,
             LetterSpacing = LetterSpacing,

@@ -54,7 +54,7 @@ internal static class LetterFindings
         var (capital, good) = (content.CapitalMm * SizeOf(job, piece), face.Measure.SmallestGoodMm);
         if (capital > good - 0.05) return null;
         var remedies = new List<Remedy>();
-        if (Laid(content, face, content.Wish with { CapitalMm = good, WidthMm = null }) is { } larger) remedies.Add(new($"letters-larger-{piece.Id.Value}", $"Capitals of {Mm(good)}", new ChangeLettering(piece.Id, larger)));
+        if (Laid(content, face, content.Wish with { CapitalMm = good, WidthMm = null, HeightMm = null }) is { } larger) remedies.Add(new($"letters-larger-{piece.Id.Value}", $"Capitals of {Mm(good)}", new ChangeLettering(piece.Id, larger)));
         if (Find(faces, StrokeFont.Small.Name) is { } small && small.Name != face.Name && capital >= small.Measure.SmallestGoodMm - 0.05 && content.Outline is null && Laid(content, small, content.Wish with { Pairs = KerningTable.Empty }) is { } other)
             remedies.Add(new($"letters-small-font-{piece.Id.Value}", $"Write it in {small.Name}", new ChangeLettering(piece.Id, other)));
         return new($"letters-small-{piece.Id.Value}", FindingLevel.Attention,

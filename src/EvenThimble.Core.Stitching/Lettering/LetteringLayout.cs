@@ -54,7 +54,7 @@ public sealed class LetteringLayout
 
         if (_wish.Align == LetterAlign.Justified) lines = Justified(lines);
         var scale = _wish.CapitalMm / _font.CapitalEm;
-        if (_wish.WidthMm is { } width) scale = FittedTo(width, lines, scale);
+        if ((_wish.WidthMm ?? _wish.HeightMm) is not null) scale = Fitted(lines, scale);
         if (scale * _font.CapitalEm is var capital && (capital < LetteringWish.Capitals.Least * 0.999 || capital > LetteringWish.Capitals.Most))
             throw new EditRefusedException($"Its capitals would be {LengthText.Decimals(capital, 1)} mm high; they can be from {LetteringWish.Capitals.Least:0} to {LetteringWish.Capitals.Most:0} mm.");
         return new([.. Placed(lines, scale).OrderBy(l => l.Line).ThenBy(l => l.From)], scale * _font.CapitalEm, [.. _missing]);
@@ -144,13 +144,14 @@ public sealed class LetteringLayout
         });
     }
 
-    /// <summary>The scale at which the block is exactly as wide as wanted; what is bent or on an arc grows in proportion too.</summary>
-    private double FittedTo(double width, List<Line> lines, double scale)
+    /// <summary>The scale at which the block is exactly as wide, or as high, as wanted; what is bent or on an arc grows in proportion too.</summary>
+    private double Fitted(List<Line> lines, double scale)
     {
-        if (_wish.Course is LetterCourse.OnRing or LetterCourse.OnPath) throw new EditRefusedException("On a ring or a path the height of the letters is set, not the width of the block.");
-        var turned = PlacedLetter.BoxOf(Placed(lines, scale).Select(l => l.Turned(-_wish.TurnDegrees, Point.Zero)));
-        if (turned.Width <= 0) throw new EditRefusedException("The text has no width. Type some.");
-        return scale * width / turned.Width;
+        if (_wish.Course is LetterCourse.OnRing or LetterCourse.OnPath) throw new EditRefusedException("On a ring or a path the height of the letters is set, not the size of the block.");
+        var upright = PlacedLetter.BoxOf(Placed(lines, scale).Select(l => l.Turned(-_wish.TurnDegrees, Point.Zero)));
+        var (wanted, now) = _wish.WidthMm is { } width ? (width, upright.Width) : (_wish.HeightMm!.Value, upright.Height);
+        if (now <= 0) throw new EditRefusedException("The text has no width. Type some.");
+        return scale * wanted / now;
     }
 
     private static PlacedLetter Place(Set letter, int line, double scale, Point origin, double turn)

@@ -30,11 +30,14 @@ public sealed record LetteringWish(string Text)
     /// <summary>The smallest and largest height of capitals, mm.</summary>
     public static readonly (double Least, double Most) Capitals = (2, 500);
 
-    /// <summary>Height of capitals, mm; with a width, that decides.</summary>
+    /// <summary>Height of capitals, mm; with a width or height of the block, that decides.</summary>
     public double CapitalMm { get; init; } = 15;
 
     /// <summary>Exact width of the block, mm; its proportions are kept.</summary>
     public double? WidthMm { get; init; }
+
+    /// <summary>Exact height of the block, mm, where no width is wanted; its proportions are kept.</summary>
+    public double? HeightMm { get; init; }
 
     /// <summary>How lines lie to each other.</summary>
     public LetterAlign Align { get; init; } = LetterAlign.Centre;
@@ -81,6 +84,7 @@ public sealed record LetteringWish(string Text)
     {
         Within("The height of capitals", CapitalMm, Capitals.Least, Capitals.Most, "mm");
         Within("The width of a lettering", WidthMm ?? Capitals.Least, Capitals.Least, 2_000, "mm");
+        Within("The height of a lettering", HeightMm ?? Capitals.Least, Capitals.Least, 2_000, "mm");
         Within("The spacing of lines", LineSpacing, 0.5, 5, "times as the font has it");
         Within("The spacing of letters", LetterSpacing, -0.5, 5, "heights of a capital");
         Within("The width of spaces", WordSpacing, 0, 10, "times as the font has it");

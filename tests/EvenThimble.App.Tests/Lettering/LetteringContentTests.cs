@@ -136,6 +136,16 @@ public class LetteringContentTests
     }
 
     [Fact]
+    public void Letters_sew_from_the_centre_or_as_they_are_read_where_the_first_of_them_stood()
+    {
+        var job = new AddLettering(Written("x"), Placement.AsItCame).Apply(JobOf(Written("MARINAS", outline: new(StitchWay.Run, Alone: false))));
+        var centred = new OrderLetters(job.Pieces[0].Id, FromCentre: true).Apply(job);
+        string.Concat(centred.Order.Select(p => p.Name)).ShouldBe("INASRAMINASRAMx");
+        new OrderLetters(job.Pieces[0].Id, FromCentre: false).Apply(centred).ShouldBe(job);
+        Should.Throw<EditRefusedException>(() => new OrderLetters(new(99), true).Apply(job));
+    }
+
+    [Fact]
     public void Letters_that_were_moved_by_hand_are_put_back()
     {
         var job = JobOf(Written("MARS"));

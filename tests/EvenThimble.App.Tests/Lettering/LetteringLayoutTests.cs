@@ -42,6 +42,8 @@ public class LetteringLayoutTests
         {
             var fitted = Laid("Comet over\nthe Dome", w => wish(w) with { WidthMm = 123.4 });
             (wish(new("x")).TurnDegrees == 90 ? fitted.Box.Height : fitted.Box.Width).ShouldBe(123.4, 0.15);
+            var high = Laid("Comet over\nthe Dome", w => wish(w) with { HeightMm = 31.7 });
+            (wish(new("x")).TurnDegrees == 90 ? high.Box.Width : high.Box.Height).ShouldBe(31.7, 0.15);
         }
 
         var straight = Laid("Comet over\nthe Dome", w => w with { WidthMm = 123.4 });

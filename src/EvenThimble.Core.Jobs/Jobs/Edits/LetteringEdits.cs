@@ -55,6 +55,36 @@ public sealed record PutLettersBack(IReadOnlySet<PartId> Parts) : JobEdit
     public override string Label(Job before) => Parts.Count == 1 ? $"Put {before.Order.Find(Parts.First())?.Name ?? "a letter"} back" : $"Put {Parts.Count} letters back";
 }
 
+/// <summary>
+/// Puts the letters of a text in the order that they sew: as they are read, or from the centre, first to the right and then to the left, so that the cloth of a cap is pushed outwards. They sew where
+/// the first of them stood.
+/// </summary>
+public sealed record OrderLetters(PieceId Piece, bool FromCentre) : JobEdit
+{
+    /// <inheritdoc/>
+    public override Job Apply(Job job)
+    {
+        var content = job.Pieces.FirstOrDefault(p => p.Id == Piece)?.Content as LetteringContent ?? throw new EditRefusedException("That lettering is no longer in this job.");
+        var read = content.Shapes.Select((s, i) => (s.Key, Place: i)).ToDictionary(s => s.Key, s => s.Place);
+        var letters = job.Order.Where(p => p.Piece == Piece).OrderBy(p => read.GetValueOrDefault(p.Made.Key, int.MaxValue)).ToList();
+        if (FromCentre)
+        {
+            // Letters and their outlines, each from their own centre.
+            var middle = letters.Count == 0 ? 0 : (letters.Min(X) + letters.Max(X)) / 2;
+            letters = [.. letters.GroupBy(p => read.GetValueOrDefault(p.Made.Key) >= content.Letters).SelectMany(g => g.Where(p => X(p) >= middle).OrderBy(X).Concat(g.Where(p => X(p) < middle).OrderByDescending(X)))];
+        }
+
+        var first = job.Order.TakeWhile(p => p.Piece != Piece).Count();
+        var others = job.Order.Where(p => p.Piece != Piece).ToList();
+        return job with { Order = new([.. others.Take(first), .. letters, .. others.Skip(first)]) };
+
+        static double X(Part part) => part.Drawn is { } drawn ? part.Placement.Place(drawn.Shape.Bounds.Middle).X : part.Placement.Place(Geometry.Point.Zero).X;
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => FromCentre ? "Sew the letters from the centre" : "Sew the letters as they are read";
+}
+
 /// <summary>What no lettering may break.</summary>
 public static class LetteringRules
 {

@@ -17,7 +17,7 @@ public sealed class LettersTask : BenchTask
     private const int MostPathPoints = 4_000;
 
     private sealed record LetterForm(
-        int? Piece, string? Text, string? Font, string? Height, string? Width, LetterAlign Align, string? Lines, string? Letters, string? Words, string? Slant, string? Turn, string? Course, string? Ring, string? RingStart,
+        int? Piece, string? Text, string? Font, string? Height, string? Width, string? BlockHeight, LetterAlign Align, string? Lines, string? Letters, string? Words, string? Slant, string? Turn, string? Course, string? Ring, string? RingStart,
         bool Inward, string? Arc, string? Guide, bool OtherWay, string? Bend, string? Amount, bool Stacked, bool Optical, bool Kerning, bool OwnKerning, string? Way, string? Outline, bool OutlineAlone, int? OutlineThread,
         double? X, double? Y);
 
@@ -48,6 +48,8 @@ public sealed class LettersTask : BenchTask
             var (piece, content, face) = LetteringOf(bench, form.Piece);
             return new ChangeLettering(piece.Id, Relaid(content, face, content.Wish with { Pairs = bench.Get<FontStore>().KerningOf(face.Name).UsedIn(content.Wish.Text) }));
         }),
+        Command.Of<PieceForm>("from-centre", "Sew letters from the centre", (bench, form) => new OrderLetters(PieceOf(bench, form.Piece).Id, FromCentre: true)),
+        Command.Of<PieceForm>("as-read", "Sew letters as they are read", (bench, form) => new OrderLetters(PieceOf(bench, form.Piece).Id, FromCentre: false)),
         Command.Of("put-back", "Put letters back", bench => new PutLettersBack(bench.ChosenIds())),
     ];
 
@@ -121,14 +123,17 @@ public sealed class LettersTask : BenchTask
         bench.Get<LetterFonts>().Find(font) ?? throw new EditRefusedException($"The font {Titles.Clean(font ?? string.Empty)} is not here. Choose another, or bring its file in.");
 
     private static (Piece Piece, LetteringContent Content, LetterFace Face) LetteringOf(BenchView bench, int number, LetterFace? face = null) =>
-        bench.Job.Pieces.FirstOrDefault(p => p.Id.Value == number) is { Content: LetteringContent content } piece
-            ? (piece, content, face ?? FaceOf(bench, content.Font))
-            : throw new EditRefusedException("That lettering is no longer in this job.");
+        PieceOf(bench, number) is { Content: LetteringContent content } piece ? (piece, content, face ?? FaceOf(bench, content.Font)) : throw Gone();
+
+    private static Piece PieceOf(BenchView bench, int number) => bench.Job.Pieces.FirstOrDefault(p => p.Id.Value == number && p.Content is LetteringContent) ?? throw Gone();
+
+    private static EditRefusedException Gone() => new("That lettering is no longer in this job.");
 
     private static LetteringWish WishOf(BenchView bench, LetterForm form, LetteringContent? before) => new(new string([.. (form.Text ?? string.Empty).ReplaceLineEndings("\n").Where(c => c == '\n' || !char.IsControl(c))]).TrimEnd())
     {
         CapitalMm = bench.Typed(form.Height),
         WidthMm = string.IsNullOrWhiteSpace(form.Width) ? null : bench.Typed(form.Width),
+        HeightMm = string.IsNullOrWhiteSpace(form.BlockHeight) || !string.IsNullOrWhiteSpace(form.Width) ? null : bench.Typed(form.BlockHeight),
         Align = form.Align,
         LineSpacing = Part(form.Lines, 100),
         LetterSpacing = Part(form.Letters, 0),
