@@ -59,7 +59,10 @@ internal static class LetterFindings
             remedies.Add(new($"letters-small-font-{piece.Id.Value}", $"Write it in {small.Name}", new ChangeLettering(piece.Id, other)));
         return new($"letters-small-{piece.Id.Value}", FindingLevel.Attention,
             $"The letters of “{piece.Name}” are small for {face.Name}: capitals of {Mm(capital)}, and it sews well from {Mm(good)}.",
-            "Thin strokes would fill up or fall away. Make them larger, or take a font for small text.") { Remedies = [.. remedies] };
+            "Thin strokes would fill up or fall away. Make them larger, or take a font for small text.")
+        {
+            Remedies = [.. remedies],
+        };
     }
 
     private static Finding? SatinTooLong(Job job, Piece piece, LetteringContent content, LetterFace face)
@@ -69,7 +72,10 @@ internal static class LetterFindings
         if (widest <= WidestSatin) return null;
         return new($"letters-long-{piece.Id.Value}", FindingLevel.Attention,
             $"The strokes of “{piece.Name}” are up to {Mm(widest)} wide, too wide for satin.",
-            "Such long throws snag, even split. Sew them in rows.") { Remedies = Ways(piece, content, face, (StitchWay.Fill, "Fill instead of satin"), (StitchWay.Automatic, "Leave it to their widths")) };
+            "Such long throws snag, even split. Sew them in rows.")
+        {
+            Remedies = Ways(piece, content, face, (StitchWay.Fill, "Fill instead of satin"), (StitchWay.Automatic, "Leave it to their widths")),
+        };
     }
 
     private static Finding? SatinTooFine(Job job, Piece piece, LetteringContent content, LetterFace face)
