@@ -34,6 +34,8 @@ public sealed class HttpTests : IAsyncLifetime
     [InlineData("/jobs/1/ready")]
     [InlineData("/machine-room")]
     [InlineData("/equipment")]
+    [InlineData("/letters")]
+    [InlineData("/letters?font=Graduate&left=A")]
     [InlineData("/jobs/2?task=stitch&parts=3")]
     [InlineData("/jobs/2?task=add")]
     [InlineData("/jobs/2?task=cloth")]

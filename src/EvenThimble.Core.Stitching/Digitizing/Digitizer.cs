@@ -12,6 +12,9 @@ namespace EvenThimble.Core.Digitizing;
 /// <summary>Makes stitches of drawn shapes: what the settings leave open, the cloth decides. The same shape, settings and cloth give the same stitches.</summary>
 public static class Digitizer
 {
+    // A pen as wide as this leaves strokes that are sewn as those of other letters are, mm.
+    private const double BroadPen = 2;
+
     // Throws of a pen are lengthened at each end by no more than this part of them: what is so fine pulls little.
     private const double MostPenCompensation = 0.15;
 
@@ -28,7 +31,13 @@ public static class Digitizer
     {
         var outlines = shape.Paths.Select(p => (Points: p.Flattened(), p.Closed)).Where(p => p.Points.Count > 1).ToList();
         var sewn = new List<List<Point>>();
-        if (settings.OutAndBack && outlines.TrueForAll(o => !o.Closed))
+        if (settings.OutAndBack && outlines.TrueForAll(o => !o.Closed) && settings.WidthMm >= BroadPen && (settings.Way.IsOfArea() || settings.Way == StitchWay.LineSatin))
+        {
+            // What a broad pen draws is sewn as any outline is, with what belongs under it.
+            var drawn = Area.Of(outlines.SelectMany(o => LineBand.Of(o.Points, o.Closed, settings.WidthMm.Value)).SelectMany(b => b.Rings), Inside.AnyWinding).ToList();
+            InOrder(drawn, a => a.Corners, settings, sewn, (a, from, to) => OfArea(a, settings.Way == StitchWay.LineSatin ? settings with { Way = StitchWay.Satin } : settings, cloth, from, to));
+        }
+        else if (settings.OutAndBack && outlines.TrueForAll(o => !o.Closed))
         {
             sewn.AddRange(LineTour.Of([.. outlines.Select(o => o.Points)], settings.Start, settings.End).Select(t => OutAndBack(t, settings, cloth)));
         }

@@ -54,7 +54,7 @@ internal sealed record MeasuredLetter(string Font, string Letter, double Capital
 
     private static SKPath Inked(SKPath lines, double width)
     {
-        using var pen = new SKPaint { Style = SKPaintStyle.Stroke, StrokeWidth = (float)width, StrokeJoin = SKStrokeJoin.Round };
+        using var pen = new SKPaint { Style = SKPaintStyle.Stroke, StrokeWidth = (float)width, StrokeJoin = SKStrokeJoin.Miter, StrokeMiter = 2.4f };
         return pen.GetFillPath(lines) ?? new SKPath();
     }
 }

@@ -58,6 +58,19 @@ public class SmallFontTests
     }
 
     [Fact]
+    public void What_a_broad_pen_draws_is_sewn_as_other_letters_are()
+    {
+        var face = new LetterFace("Lark Small", StrokeFont.Small);
+        foreach (var letter in new[] { "A", "g", "8", "ñ" })
+        {
+            var found = MeasuredLetter.Of(face, letter, 40)!;
+            found.Edge.Coverage.ShouldBeGreaterThan(97, $"{found}");
+            found.Lay.OverFour.ShouldBeLessThan(3, $"{found}");
+            found.Edge.Outside.ShouldBeLessThan(3, $"{found}");
+        }
+    }
+
+    [Fact]
     public void Throws_of_a_pen_cover_its_line_evenly_around_corners_and_bends()
     {
         Point[][] lines =
