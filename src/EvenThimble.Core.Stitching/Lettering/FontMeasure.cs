@@ -23,7 +23,7 @@ public sealed record FontMeasure(double ThinEm, double UsualEm, double ThickEm, 
     private const double MostWidth = 0.5;
 
     // Outlines are measured at this many mm to the em.
-    private const double Unit = 30;
+    private const double Unit = 8;
 
     /// <summary>The smallest height of capitals at which it sews well: most strokes as wide as the narrowest satin, thin ones as wide as two threads, mm.</summary>
     public double SmallestGoodMm => OfPen
@@ -51,18 +51,21 @@ public sealed record FontMeasure(double ThinEm, double UsualEm, double ThickEm, 
     {
         var rings = Area.Of(glyph.Moved(p => p * Unit).Paths.Where(p => p.Closed).Select(p => p.Flattened()), glyph.Rule).SelectMany(a => a.Rings).Select(r => Array.ConvertAll(r, p => p / Unit)).ToList();
         var edges = rings.SelectMany(r => r.Select((p, i) => (A: p, B: r[(i + 1) % r.Length]))).ToList();
+        var along = Step / 2;
         foreach (var (a, b) in edges)
         {
-            var count = (int)Math.Ceiling(a.DistanceTo(b) / Step);
-            for (var k = 0; k < count; k++)
+            // Every so far along the edges, however finely their curves are divided.
+            var (length, normal) = (a.DistanceTo(b), (b - a).Unit().Normal());
+            for (; along < length; along += Step)
             {
-                var (at, normal) = (a.Toward(b, (k + 0.5) / count), (b - a).Unit().Normal());
-
                 // Of the two sides of an edge one is ink: there a ray meets an odd number of edges.
+                var at = a.Toward(b, along / length);
                 foreach (var way in new[] { normal, normal * -1 })
                     if (Hits(edges, at + (way * 1e-4), way) is { Count: > 0 } hits && hits.Count % 2 == 1 && hits.Min() is var width and < MostWidth)
                         yield return width;
             }
+
+            along -= length;
         }
     }
 

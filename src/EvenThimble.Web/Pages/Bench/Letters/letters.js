@@ -145,13 +145,19 @@ export function mount(bench) {
   showFields();
 
   // Fonts are shown in the person's own words once the list is opened.
-  document.addEventListener("toggle", (event) => {
-    const list = /** @type {HTMLDetailsElement} */ (event.target);
-    if (list.id !== "letters-fonts" || !list.open) return;
+  const showFonts = () => {
+    const list = /** @type {HTMLDetailsElement | null} */ (document.getElementById("letters-fonts"));
+    if (!list?.open) return;
     const words = textOf().trim() || sample;
     for (const img of /** @type {NodeListOf<HTMLImageElement>} */ (list.querySelectorAll("img[data-font]"))) img.src = wordOf(img.dataset.font ?? "", words);
     list.querySelector(":checked")?.closest("label")?.scrollIntoView({ block: "nearest" });
+  };
+  document.addEventListener("toggle", (event) => {
+    if (/** @type {HTMLElement} */ (event.target).id === "letters-fonts") showFonts();
   }, true);
+  document.addEventListener("htmx:afterSettle", (event) => {
+    if (/** @type {HTMLElement} */ (event.target).classList?.contains("font-list")) showFonts();
+  });
   document.addEventListener("change", (event) => {
     const input = /** @type {HTMLInputElement} */ (event.target);
     if (input.name === "font" && input.closest("#letters-form")) {
