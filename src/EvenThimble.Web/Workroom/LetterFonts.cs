@@ -16,11 +16,7 @@ namespace EvenThimble.Web.Workroom;
 /// <param name="Name">What it is called; no two have the same.</param>
 /// <param name="Kind">What it is like.</param>
 /// <param name="Hash">Of its file where it is one of the user's own; null: it comes with the program.</param>
-public sealed record FontLine(string Name, string Kind, string? Hash)
-{
-    /// <summary>Whether it is one of the user's own.</summary>
-    public bool IsOwn => Hash is not null;
-}
+public sealed record FontLine(string Name, string Kind, string? Hash);
 
 /// <summary>The lettering fonts at hand: those that come with the program and the user's own, each opened once, and small pictures of them in thread.</summary>
 public sealed class LetterFonts(FontStore store) : ILetterFaces
@@ -88,9 +84,18 @@ public sealed class LetterFonts(FontStore store) : ILetterFaces
         return known.Name;
     }
 
-    /// <summary>The file of a font of the user's own that may travel inside a job; null where it may not, or comes with the program.</summary>
-    public ArchivedOriginal? ToTravel(string name) =>
-        OwnOf(name) is { } own && Open(own).Font is FontFile { MayTravel: true } && store.File(own.Hash) is { } bytes ? new(own.FileName, bytes) : null;
+    /// <summary>The file of a font of the user's own that may travel inside a job; null where it may not, cannot be read any more, or comes with the program.</summary>
+    public ArchivedOriginal? ToTravel(string name)
+    {
+        try
+        {
+            return OwnOf(name) is { } own && Open(own).Font is FontFile { MayTravel: true } && store.File(own.Hash) is { } bytes ? new(own.FileName, bytes) : null;
+        }
+        catch (StitchFileException)
+        {
+            return null; // the job goes without it, and keeps its letters
+        }
+    }
 
     /// <summary>A word in thread (PNG), its first letters where it is long; null where the font has none of it or there is no such font.</summary>
     public byte[]? PictureOf(string font, string text)
