@@ -75,13 +75,15 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
     }
 
     /// <summary>How most of its letters are stitched, or of its outlines where there is nothing else.</summary>
-    public StitchWay Way => UsualOf(Letters > 0 ? Unjoined().Shapes.Take(Letters) : Shapes)?.Way ?? StitchWay.Automatic;
+    public StitchWay Way => Main.GroupBy(s => s.Settings.Way).MaxBy(g => g.Count())?.Key ?? StitchWay.Automatic;
 
-    /// <summary>The thread of most of its letters.</summary>
-    public SewingThread Thread => Shapes.GroupBy(s => s.Thread).MaxBy(g => g.Count())!.Key;
+    /// <summary>The thread of most of its letters, or of its outlines where there is nothing else.</summary>
+    public SewingThread Thread => Main.GroupBy(s => s.Thread).MaxBy(g => g.Count())!.Key;
 
     /// <summary>The thread of most of its outlines; null: it has none.</summary>
     public SewingThread? OutlineThread => Shapes.Skip(Letters).GroupBy(s => s.Thread).MaxBy(g => g.Count())?.Key;
+
+    private IEnumerable<DrawingShape> Main => Letters > 0 ? Shapes.Take(Letters) : Shapes;
 
     /// <summary>Equal when the wish, the font, the outline and every letter are.</summary>
     public bool Equals(LetteringContent? other) => base.Equals(other) && Wish == other.Wish && Font == other.Font && Outline == other.Outline && CapitalMm == other.CapitalMm;

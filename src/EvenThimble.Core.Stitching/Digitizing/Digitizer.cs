@@ -31,13 +31,14 @@ public static class Digitizer
     {
         var outlines = shape.Paths.Select(p => (Points: p.Flattened(), p.Closed)).Where(p => p.Points.Count > 1).ToList();
         var sewn = new List<List<Point>>();
-        if (settings.OutAndBack && outlines.TrueForAll(o => !o.Closed) && settings.WidthMm >= BroadPen && (settings.Way.IsOfArea() || settings.Way == StitchWay.LineSatin))
+        var ofPen = settings.OutAndBack && outlines.TrueForAll(o => !o.Closed);
+        if (ofPen && settings.WidthMm >= BroadPen && (settings.Way.IsOfArea() || settings.Way == StitchWay.LineSatin))
         {
             // What a broad pen draws is sewn as any outline is, with what belongs under it.
             var drawn = Area.Of(outlines.SelectMany(o => LineBand.Of(o.Points, o.Closed, settings.WidthMm.Value)).SelectMany(b => b.Rings), Inside.AnyWinding).ToList();
             InOrder(drawn, a => a.Corners, settings, sewn, (a, from, to) => OfArea(a, settings.Way == StitchWay.LineSatin ? settings with { Way = StitchWay.Satin } : settings, cloth, from, to));
         }
-        else if (settings.OutAndBack && outlines.TrueForAll(o => !o.Closed))
+        else if (ofPen)
         {
             sewn.AddRange(LineTour.Of([.. outlines.Select(o => o.Points)], settings.Start, settings.End).Select(t => OutAndBack(t, settings, cloth)));
         }
