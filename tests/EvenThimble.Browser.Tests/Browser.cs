@@ -58,7 +58,9 @@ public sealed class Browser : IDisposable
     /// <summary>Chooses an entry of a list by its words.</summary>
     public void Select(string css, string words) => Retried(() =>
     {
+        // The driver's click fires only "change", where a person's choice fires "input" too.
         Find(css).FindElements(By.TagName("option")).First(o => o.Text.Trim() == words).Click();
+        Run("document.querySelector(arguments[0])?.dispatchEvent(new Event('input', { bubbles: true }))", css);
         return true;
     }, $"{words} in {css}");
 

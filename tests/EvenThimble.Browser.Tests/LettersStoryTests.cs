@@ -245,6 +245,21 @@ public class LettersStoryTests(SharedBrowser shared)
         var towel = desk.Find(1)!.Plan;
         towel.Parts.Take(6).ShouldContain(p => ReadStitches.Of(towel.Records.Cut(p.First, p.Count)).Passages.Any(r => r.Kind == PassageKind.Fill && !r.IsUnder));
 
+        // Rehearsed, and handed to the machine whose field holds it.
+        _browser.Keyboard(Keys.Escape);
+        _browser.Find("#cloth").SendKeys(" ");
+        _browser.WaitFor(() => bench.Needle > 100 && bench.Needle < bench.Records, "the rehearsal to go on");
+        _browser.Find("#cloth").SendKeys(" ");
+        _browser.Click("[data-task=hoop]");
+        _browser.WaitForText("#task-card h2", "Hoop");
+        _browser.Run("const m = document.getElementById('machine'); m.value = 'heron-200'; m.dispatchEvent(new Event('change', { bubbles: true }))");
+        bench.WaitForVersion(8);
+        _browser.Click("#make-ready");
+        _browser.WaitForText(".spelling", "AVATAR");
+        _browser.All("[name=anyway]").ToList().ForEach(tick => tick.Click());
+        _browser.Click("#hand-over .btn-primary");
+        _browser.WaitForText("#arrivals", "Heron 200 lists it");
+
         // It travels with the font that is not everywhere.
         var packed = server.Services.GetRequiredService<JobCase>().Pack(desk.Find(1)!);
         await using var elsewhere = await AppServer.StartAsync(demo: false);
@@ -311,6 +326,28 @@ public class LettersStoryTests(SharedBrowser shared)
         _browser.WaitForText("#trial", "Not kept yet");
         _browser.Click("#write");
         _browser.WaitFor(() => desk.Find(2)!.Job.Pieces[^1].Content is LetteringContent { Wish.Course: LetterCourse.OnPath }, "the words follow it");
+
+        // A guide may be drawn for the letters alone; with one point it is none.
+        _browser.WaitForText("#write", "anew");
+        _browser.Keyboard(Keys.Escape);
+        bench.ClickCloth(0, 55);
+        _browser.WaitFor(() => _browser.Text("#write") == "Write it", "the card of a new text");
+        bench.ChooseCourse("a guide path");
+        _browser.Click("[data-tool=guide]");
+        _browser.WaitForText("#draw-hint", "run along");
+        bench.ClickCloth(-40, 50);
+        _browser.Keyboard(Keys.Enter);
+        _browser.WaitFor(() => _browser.Text("#draw-hint").Length == 0, "the tool is laid aside");
+        _browser.Click("[data-tool=guide]");
+        foreach (var (x, y) in new[] { (-40, 50), (0, 58), (40, 50) }) bench.ClickCloth(x, y);
+        _browser.Keyboard(Keys.Enter);
+        _browser.WaitFor(() => (string)_browser.Run("return document.activeElement.id") == "letters-text", "the text has the keyboard");
+        _browser.Keyboard("along the way");
+        _browser.WaitForText("#trial", "Not kept yet");
+        _browser.Click("#write");
+        _browser.WaitFor(() => desk.Find(2)!.Job.Pieces[^1].Content is LetteringContent { Wish: { Text: "along the way", Course: LetterCourse.OnPath } }, "the words follow the drawn line");
+        var drawn = (LetterCourse.OnPath)((LetteringContent)desk.Find(2)!.Job.Pieces[^1].Content).Wish.Course;
+        foreach (var (x, y) in new[] { (-40, 50), (0, 58), (40, 50) }) drawn.Path.Min(p => desk.Find(2)!.Job.Pieces[^1].Placement.Place(p).DistanceTo(new(x, y))).ShouldBeLessThan(0.6);
         _browser.Complaints().ShouldAllBe(c => c.Contains("/try/write"));
     }
 }

@@ -6,7 +6,7 @@ namespace EvenThimble.Core.Lettering;
 
 /// <summary>
 /// Where letters that nearly touch are left and entered: at the places where they are nearest to each other. Of places that are about equally near the lowest counts, so that stems side by side
-/// are joined at their feet, and no stem is entered in its middle.
+/// are joined at their feet. Larger letters are joined only at their feet or heads, so that no stem is entered in its middle and seamed there; between others the thread is cut.
 /// </summary>
 public static class LetterJoints
 {
@@ -26,6 +26,9 @@ public static class LetterJoints
     private const double OfPen = 1.65;
     private const double EquallyNear = 0.3;
 
+    // Feet and heads of a larger letter are this part of its height.
+    private const double AtEnds = 0.2;
+
     /// <summary>Where each of some letters is entered and left, in the order they sew; null: wherever is best.</summary>
     /// <param name="letters">The letters where they lie, mm.</param>
     /// <param name="capitalMm">Height of their capitals, mm.</param>
@@ -33,10 +36,10 @@ public static class LetterJoints
     public static IReadOnlyList<(Point? Start, Point? End)> Of(IReadOnlyList<DrawnShape> letters, double capitalMm, double penMm)
     {
         var joints = new (Point? Start, Point? End)[letters.Count];
-        if (capitalMm > SmallText) return joints;
-        var points = letters.Select(l => l.Paths.SelectMany(Places).ToList()).ToList();
+        var isSmall = capitalMm <= SmallText;
+        var points = letters.Select(l => l.Paths.SelectMany(Places).ToList()).Select(p => isSmall ? p : Ends(p)).ToList();
         for (var i = 1; i < letters.Count; i++)
-            if (Nearest(points[i - 1], points[i], Led + penMm) is var (from, to))
+            if (Nearest(points[i - 1], points[i], isSmall ? Led + penMm : NearlyTouching) is var (from, to))
                 (joints[i - 1].End, joints[i].Start) = (from, to);
         return joints;
     }
@@ -53,6 +56,12 @@ public static class LetterJoints
         }
 
         if (!path.Closed && line.Count > 0) yield return line[^1];
+    }
+
+    private static List<Point> Ends(List<Point> letter)
+    {
+        var box = Box.Around(letter);
+        return letter.FindAll(p => Math.Min(p.Y - box.MinY, box.MaxY - p.Y) <= AtEnds * box.Height);
     }
 
     private static (Point From, Point To)? Nearest(List<Point> left, List<Point> right, double led)

@@ -202,7 +202,37 @@ public class LetteringContentTests
         joints[0].Start.ShouldBeNull();
         joints[2].End.ShouldBeNull();
         joints.SelectMany(j => new[] { j.Start, j.End }).OfType<Point>().ShouldAllBe(p => Math.Abs(p.Y - shapes[0].Bounds.MaxY) < 0.05);
-        LetterJoints.Of(shapes, 12, 0.7).ShouldAllBe(j => j.Start == null && j.End == null, "larger letters begin and end where they sew best");
+    }
+
+    [Fact]
+    public void Larger_letters_are_joined_only_where_they_nearly_touch_at_their_feet_or_heads()
+    {
+        // Stems face each other along their whole length, the bows of O only in their middles.
+        var stems = Shapes("HIH", 20, gap: 0.6);
+        var joints = LetterJoints.Of(stems, 20, 0);
+        joints.SelectMany(j => new[] { j.Start, j.End }).OfType<Point>().Count().ShouldBe(4);
+        joints.SelectMany(j => new[] { j.Start, j.End }).OfType<Point>().ShouldAllBe(p => Math.Abs(p.Y - stems[0].Bounds.MaxY) < 0.05);
+        LetterJoints.Of(Shapes("OO", 20, gap: 0.6), 20, 0).ShouldAllBe(j => j.Start == null && j.End == null);
+        LetterJoints.Of(Shapes("HIH", 20, gap: 1.2), 20, 0).ShouldAllBe(j => j.Start == null && j.End == null);
+
+        // Sewn, the thread goes on from foot to foot.
+        var content = Written("HI", face: Face, with: w => w with { CapitalMm = 20 }, way: StitchWay.Satin);
+        var laid = Written("HI", face: Face, with: w => w with { CapitalMm = 20, LetterSpacing = (0.6 - Gap(content)) / 20 }, way: StitchWay.Satin);
+        Planned(JobOf(laid)).Records.CountOf(StitchKind.Trim).ShouldBe(1);
+
+        IReadOnlyList<DrawnShape> Shapes(string text, double capital, double gap)
+        {
+            var shapes = LetterShape.Of(Face.Lay(new(text) { CapitalMm = capital })).Select(l => l.Placed).ToList();
+            for (var i = 1; i < shapes.Count; i++)
+            {
+                var by = shapes[i - 1].Bounds.MaxX + gap - shapes[i].Bounds.MinX;
+                shapes[i] = shapes[i].Moved(p => p + new Point(by, 0));
+            }
+
+            return shapes;
+        }
+
+        double Gap(LetteringContent c) => c.Shapes[1].Shape.Moved(c.Shapes[1].At.Place).Bounds.MinX - c.Shapes[0].Shape.Moved(c.Shapes[0].At.Place).Bounds.MaxX;
     }
 
     [Fact]

@@ -42,7 +42,9 @@ public sealed class LettersHttpTests() : BenchOverHttp(job: 2)
     [InlineData("course=ring&ring=20", "needs a diameter of")]
     [InlineData("course=ring&ring=0", "from 5 to 2000")]
     [InlineData("course=arc&arc=9999", "from -350 to 350")]
-    [InlineData("course=path", "Draw one with Add first")]
+    [InlineData("course=path", "Draw one on the cloth")]
+    [InlineData("course=path&guide=drawn", "needs two points")]
+    [InlineData("course=path&guide=drawn&guideLine=0,0 here", "nowhere on the cloth")]
     [InlineData("course=path&guide=999", "no longer in this job")]
     [InlineData("course=path&guide=1&height=300", "guide path")]
     [InlineData("bend=arch&amount=900", "amount of a bend")]
@@ -93,6 +95,36 @@ public sealed class LettersHttpTests() : BenchOverHttp(job: 2)
         await Said(Post("remove", ("parts", $"{guide.Id.Value}")));
         await Said(Post("write", Form(("piece", piece), ("text", "along the shore"), ("height", "8"), ("course", "path"), ("guide", ""))));
         ((LetterCourse.OnPath)Written.Wish.Course).Path.Length.ShouldBe(path.Length);
+    }
+
+    [Fact]
+    public async Task Letters_follow_a_line_that_is_drawn_for_them_alone()
+    {
+        var before = Job.Order.Count;
+        await Said(Post("write", Form(("text", "drawn"), ("height", "8"), ("course", "path"), ("guide", "drawn"), ("guideLine", "-40,10 0,-5 40,10"), ("guideClosed", "false"))));
+        Job.Order.Count.ShouldBe(before + 5, "the line itself is not sewn");
+        var line = new MeasuredLine([.. ((LetterCourse.OnPath)Written.Wish.Course).Path]);
+        foreach (var through in new[] { new Point(-40, 10), new Point(0, -5), new Point(40, 10) }) line.PointAt(line.Nearest(through)).DistanceTo(through).ShouldBeLessThan(0.3);
+
+        // Closed, with a loop: letters run around it.
+        var piece = Job.Pieces[^1].Id.Value.ToString(CultureInfo.InvariantCulture);
+        await Said(Post("write", Form(("piece", piece), ("text", "drawn"), ("height", "8"), ("course", "path"), ("guide", "drawn"), ("guideLine", "-40,0 40,30 -40,30 40,0"), ("guideClosed", "true"))));
+        var path = ((LetterCourse.OnPath)Written.Wish.Course).Path;
+        path[0].DistanceTo(path[^1]).ShouldBeLessThan(0.001);
+    }
+
+    [Fact]
+    public async Task Letters_in_a_patterned_fill_keep_its_size_and_angle_when_the_text_is_changed()
+    {
+        await Said(Post("write", Form(("text", "Iris"), ("height", "40"), ("way", "patterned fill"))));
+        var piece = Job.Pieces[^1];
+        var parts = string.Join(',', Job.Order.Where(p => p.Piece == piece.Id).Select(p => p.Id.Value));
+        foreach (var (field, value) in new[] { ("tile", "diamond"), ("tile-scale", "1.5"), ("tile-angle", "20"), ("angle", "70") }) await Said(Post("restitch", ("parts", parts), ("field", field), ("value", value)));
+        var settings = new StitchSettings(StitchWay.PatternedFill) { Tile = "diamond", TileScale = 1.5, TileAngle = 20, Angle = 70 };
+        Written.Shapes.ShouldAllBe(s => s.Settings == settings);
+        await Said(Post("write", Form(("piece", piece.Id.Value.ToString(CultureInfo.InvariantCulture)), ("text", "Irises"), ("height", "50"), ("way", "patterned fill"))));
+        Written.Shapes.Length.ShouldBe(6);
+        Written.Shapes.ShouldAllBe(s => s.Settings == settings, "letters that come in are sewn as the others");
     }
 
     [Fact]

@@ -80,7 +80,7 @@ public static class SatinSewing
             if (start is null && _run.Count == 0) first = at + (Math.Min(TieApart, length / 4) * (at < length / 2 ? 1 : -1));
             Go(_strokes[root].Line.PointAt(first));
             if (_run.Count == 0) _run.Add(_strokes[root].Line.PointAt(first));
-            Visit(root, at, first);
+            Visit(root, at, first, end);
 
             // Strokes that no joint leads to are reached by a way inside the area.
             for (var i = 0; i < _strokes.Count; i++)

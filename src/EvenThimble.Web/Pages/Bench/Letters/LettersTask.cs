@@ -2,6 +2,7 @@ using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Lettering;
+using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Text;
 using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
@@ -16,9 +17,12 @@ public sealed class LettersTask : BenchTask
     private const double GapStep = 0.02;
     private const int MostPathPoints = 4_000;
 
+    /// <summary>Chosen as a guide: the line that came with the form, drawn for these letters only.</summary>
+    public const string DrawnHere = "drawn";
+
     private sealed record LetterForm(
         int? Piece, string? Text, string? Font, string? Height, string? Width, string? BlockHeight, LetterAlign Align, string? Lines, string? Letters, string? Words, string? Slant, string? Turn, string? Course, string? Ring, string? RingStart,
-        bool Inward, string? Arc, string? Guide, bool OtherWay, string? Bend, string? Amount, bool Stacked, bool Optical, bool Kerning, bool OwnKerning, string? Way, string? Outline, bool OutlineAlone, int? OutlineThread,
+        bool Inward, string? Arc, string? Guide, string? GuideLine, bool GuideClosed, bool OtherWay, string? Bend, string? Amount, bool Stacked, bool Optical, bool Kerning, bool OwnKerning, string? Way, string? Outline, bool OutlineAlone, int? OutlineThread,
         double? X, double? Y);
 
     private sealed record GapForm(int Piece, string? Left, string? Right, string? Gap, int Steps);
@@ -157,17 +161,16 @@ public sealed class LettersTask : BenchTask
         OwnKerning = form.OwnKerning,
     };
 
-    /// <summary>The line of a shape of the job, as the letters are to follow it; where none is chosen anew, the one that they follow already.</summary>
+    /// <summary>The line that letters are to follow: drawn for them, or that of a shape of the job; where none is chosen anew, the one that they follow already.</summary>
     private static LetterCourse.OnPath GuidePath(BenchView bench, LetterForm form, LetteringContent? before)
     {
-        if (!int.TryParse(form.Guide, out var number))
+        if (string.IsNullOrWhiteSpace(form.Guide))
         {
-            return before?.Wish.Course as LetterCourse.OnPath ?? throw new EditRefusedException("Letters follow a line or the outline of a shape of this job. Draw one with Add first, then choose it here.");
+            return before?.Wish.Course as LetterCourse.OnPath ?? throw new EditRefusedException("Letters follow a line. Draw one on the cloth, or click a line or shape that is there.");
         }
 
-        if (bench.Job.Order.Find(new(number)) is not { Drawn: { } drawn } part || drawn.Shape.Paths.Length == 0) throw new EditRefusedException("That shape is no longer in this job. Choose another line to follow.");
-        var path = drawn.Shape.Paths.MaxBy(p => Polylines.Length(p.Flattened()))!;
-        var points = path.Flattened().Select(part.Placement.Place).ToList();
+        var (path, lies) = form.Guide == DrawnHere ? (ShapePath.Through(PlacesOf.Line(form.GuideLine), form.GuideClosed, NodeKind.Smooth), Placement.AsItCame) : LineOf(bench, form.Guide);
+        var points = path.Flattened().ConvertAll(lies.Place);
         if (path.Closed) points.Add(points[0]);
         if (points.Count > MostPathPoints) throw new EditRefusedException($"That line has {points.Count:N0} points, more than letters can follow. Draw a simpler one.");
         if (form.OtherWay) points.Reverse();
@@ -176,6 +179,12 @@ public sealed class LettersTask : BenchTask
         var place = form.Piece is { } piece ? bench.Job.Pieces.FirstOrDefault(p => p.Id.Value == piece)?.Placement ?? Placement.AsItCame : Placement.AsItCame;
         return new([.. points.Select(place.Unplace).Select(p => new Point(Math.Round(p.X, 4), Math.Round(p.Y, 4)))]);
     }
+
+    /// <summary>The longest line of a drawn part, and where the part lies.</summary>
+    private static (ShapePath Path, Placement Lies) LineOf(BenchView bench, string part) =>
+        int.TryParse(part, out var number) && bench.Job.Order.Find(new(number)) is { Drawn: { } drawn } found && drawn.Shape.Paths.Length > 0
+            ? (drawn.Shape.Paths.MaxBy(p => Polylines.Length(p.Flattened()))!, found.Placement)
+            : throw new EditRefusedException("That shape is no longer in this job. Choose another line to follow.");
 
     /// <summary>Where a new lettering lies: about the place that was clicked; a guide path lies where it is.</summary>
     private static Placement PlaceFor(LetterForm form, LetteringWish wish) =>

@@ -1,6 +1,7 @@
 // @ts-check
 /** The Letters task: a click on the cloth says where; what is typed lies there at once, and is kept when it is written or left. */
 import { postHeaders, say } from "../../Shared/site.js";
+import { pointsTool, square } from "../Screen/points.js";
 import { bendTool } from "./bend.js";
 
 const waitMs = 12;
@@ -94,7 +95,9 @@ export function mount(bench) {
       return true;
     },
     draw(ctx) {
-      if (!place || state.task !== "letters" || laying) return;
+      if (state.task !== "letters" || laying) return;
+      for (const at of drawnLine()) square(ctx, cloth.toScreen(...at), false);
+      if (!place) return;
       const [x, y] = cloth.toScreen(place[0], place[1]);
       ctx.save();
       ctx.strokeStyle = "#2f4b7c";
@@ -112,6 +115,24 @@ export function mount(bench) {
   });
 
   tools.add(bendTool(bench, () => void end()));
+
+  // A line drawn only to be followed: no thread of its own.
+  tools.offer(pointsTool(bench, "guide", {
+    hint: "Click the points that the letters are to run along. Enter or a double click ends the line, a click on its first point closes it, Backspace takes back, Escape leaves. Or move with the arrows and set a point with Space.",
+    done(points, closed) {
+      const [line, isClosed, guides, option] = [field("letters-guide-line"), field("letters-guide-closed"), field("letters-guide"), document.getElementById("letters-drawn")];
+      if (!line || !isClosed || !guides || !option) return;
+      [line.value, isClosed.value] = [points, String(closed)];
+      option.hidden = false;
+      guides.value = /** @type {HTMLOptionElement} */ (option).value;
+      guides.dispatchEvent(new Event("input", { bubbles: true }));
+      field("letters-text")?.focus({ preventScroll: true });
+    },
+  }));
+
+  /** The points of a line that was drawn for text which is not typed yet. @returns {[number, number][]} */
+  const drawnLine = () => laying || field("letters-guide")?.value !== /** @type {HTMLOptionElement | null} */ (document.getElementById("letters-drawn"))?.value || field("letters-course")?.value !== "path" ? []
+    : (field("letters-guide-line")?.value ?? "").split(" ").filter(Boolean).map((pair) => /** @type {[number, number]} */ (pair.split(",").map(Number)));
 
   /** Where letters are to follow a line, a click on one chooses it. @param {[number, number]} at mm */
   function follow(at) {

@@ -120,10 +120,15 @@ function checkCard() {
 }
 
 const rail = /** @type {Element} */ (document.querySelector(".rail"));
-/** Of several cards asked for while one is under way only the last is fetched, for what is wanted by then. */
+/** Of several cards asked for while one is under way only the last is fetched, for what is wanted by then. Done when a card is in its place, whichever way it came. */
 function showCard() {
-  return window.htmx.ajax("GET", partOf("card"), { target: "#task-card", swap: "outerHTML", source: rail }).then(() => state.tell("card"));
+  const there = new Promise((done) => state.addEventListener("card", done, { once: true }));
+  void window.htmx.ajax("GET", partOf("card"), { target: "#task-card", swap: "outerHTML", source: rail });
+  return there;
 }
+document.addEventListener("htmx:afterSettle", (event) => {
+  if (/** @type {Element} */ (event.target).id === "task-card") state.tell("card");
+});
 
 /** Fetches how the job stands. @param {Element} source */
 const bringState = (source) => window.htmx.ajax("GET", partOf("state"), { target: "#said", swap: "none", source });
