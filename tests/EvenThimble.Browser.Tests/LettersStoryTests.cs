@@ -107,7 +107,7 @@ public class LettersStoryTests(SharedBrowser shared)
         bench.Version.ShouldBe("1");
         bench.Order.ShouldBeEmpty();
         _browser.Find("#letters-text").SendKeys(Keys.Enter + "the Dome");
-        bench.ChooseFont("Courgette");
+        bench.ChooseFont("Dancing Script");
         _browser.Unfold("[data-fold=letters-stand]");
         _browser.Select("#letters-bend", "arch");
         _browser.Type("#letters-width", "140");
@@ -138,15 +138,30 @@ public class LettersStoryTests(SharedBrowser shared)
         _browser.Click("[data-task=letters]");
         _browser.Click("#put-back");
         bench.WaitForVersion(5);
+        _browser.WaitFor(() => _browser.All("#put-back").Count == 0, "the card of letters as the text has them");
         var order = desk.Find(1)!.Job;
         order.Order[1].Placement.ShouldBe(order.Pieces[0].PlaceOf(order.Order[1].Made));
 
+        // Of letters that touch one is set by hand, again and again from where the keyboard is.
+        var (touching, version) = (order.Order.ToList().FindIndex(p => p.Name.Length > 2), 5);
+        _browser.Click($"#line-parts li:nth-child({touching + 1})");
+        _browser.Find("#nudge-form [name=letter][value='0']");
+        _browser.Click("#nudge-form .touching label:nth-of-type(2)");
+        foreach (var by in new[] { "up", "up", "clockwise" })
+        {
+            _browser.Find($"#nudge-{by}").SendKeys(Keys.Enter);
+            bench.WaitForVersion(++version);
+            _browser.WaitFor(() => (string)_browser.Run("return document.activeElement.id") == $"nudge-{by}" && _browser.All("#nudge-form .by-hand :checked").Count == 1, "the same letter and button");
+        }
+
+        ((LetteringContent)desk.Find(1)!.Job.Pieces[0].Content).Wish.Nudges.All.Select(n => n.Nudge).ShouldBe([new(0, -0.04, 2, 1)]);
+
         // A character that the font lacks is named, and nothing is changed.
         _browser.Find("#letters-text").SendKeys(" \u5b57");
-        _browser.WaitForText("#trial", "Courgette has no");
+        _browser.WaitForText("#trial", "Dancing Script has no");
         _browser.Click("#write");
-        _browser.WaitForText("#said", "Courgette has no \u5b57");
-        bench.Version.ShouldBe("5");
+        _browser.WaitForText("#said", "Dancing Script has no \u5b57");
+        bench.Version.ShouldBe("8");
 
         // Another task leaves what was only tried.
         _browser.Click("[data-task=arrange]");

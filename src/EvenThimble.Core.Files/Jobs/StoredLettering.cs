@@ -8,7 +8,7 @@ namespace EvenThimble.Core.Files.Jobs;
 /// <summary>What is wanted of a lettering. What is not said is as <see cref="LetteringWish"/> has it; its letters stand among the shapes.</summary>
 internal sealed record StoredLettering(
     string Text, string Font, double Capital, double? Width, string? Align, double? LineSpacing, double LetterSpacing, double? WordSpacing, double Slant, double Turn, bool Stacked,
-    bool NoFontKerning, bool NoOptical, double? Ring, double RingStart, double? Arc, double[]? Path, string? Bend, double BendAmount, bool NoOwnKerning, StoredPair[]? Pairs, double? Laid, string? Outline, bool OutlineAlone, bool RingInward, double? Height)
+    bool NoFontKerning, bool NoOptical, double? Ring, double RingStart, double? Arc, double[]? Path, string? Bend, double BendAmount, bool NoOwnKerning, StoredPair[]? Pairs, double? Laid, string? Outline, bool OutlineAlone, bool RingInward, double? Height, StoredNudge[]? Nudges)
 {
     private static readonly LetteringWish Usual = new(string.Empty);
 
@@ -20,7 +20,8 @@ internal sealed record StoredLettering(
             Unless(wish.WordSpacing, Usual.WordSpacing), wish.SlantDegrees, wish.TurnDegrees, wish.Stacked, !wish.FontKerning, !wish.OpticalSpacing, ring?.DiameterMm, ring?.StartDegrees ?? 0,
             (wish.Course as LetterCourse.OnArc)?.Degrees, (wish.Course as LetterCourse.OnPath)?.Path.SelectMany(p => new[] { p.X, p.Y }).ToArray(), wish.Bend?.Shape.Name, wish.Bend?.Amount ?? 0, !wish.OwnKerning,
             wish.Pairs.Count == 0 ? null : [.. wish.Pairs.Pairs.Select(p => new StoredPair(p.Left, p.Right, p.Share))], content.CapitalMm == wish.CapitalMm ? null : content.CapitalMm,
-            content.Outline is { } outline ? StorageKeys.Of(outline.Way) : null, content.Outline is { Alone: true }, ring is { Inward: true }, wish.HeightMm);
+            content.Outline is { } outline ? StorageKeys.Of(outline.Way) : null, content.Outline is { Alone: true }, ring is { Inward: true }, wish.HeightMm,
+            wish.Nudges.Count == 0 ? null : [.. wish.Nudges.All.Select(n => new StoredNudge(n.At, n.Nudge.Along, n.Nudge.Down, n.Nudge.TurnDegrees, n.Nudge.Size))]);
 
         static double? Unless(double value, double usual) => value == usual ? null : value;
     }
@@ -42,6 +43,7 @@ internal sealed record StoredLettering(
             OpticalSpacing = !NoOptical,
             OwnKerning = !NoOwnKerning,
             Pairs = (Pairs ?? []).Aggregate(KerningTable.Empty, (table, p) => table.With(p.Left, p.Right, p.Share)),
+            Nudges = (Nudges ?? []).Aggregate(LetterNudges.Empty, (letters, n) => letters.With(n.At, new(n.Along, n.Down, n.Turn, n.Size))),
             Course = Course(),
             Bend = Bend is null ? null : new(BendShape.Find(Bend) ?? throw new InvalidDataException($"The stored job has a lettering that is bent to a shape that is not known: {Bend}."), BendAmount),
         },
@@ -61,3 +63,6 @@ internal sealed record StoredLettering(
 
 /// <summary>A pair of letters that was set by hand.</summary>
 internal sealed record StoredPair(string Left, string Right, double Share);
+
+/// <summary>A letter that was set by hand, by its place in the text.</summary>
+internal sealed record StoredNudge(int At, double Along, double Down, double Turn, double Size);

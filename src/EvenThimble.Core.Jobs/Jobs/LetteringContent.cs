@@ -129,7 +129,7 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
         IReadOnlyList<LetterShape> letters, ImmutableArray<DrawingShape> before, Numbers numbers, Func<LetterShape, Shapes.DrawnShape> shapeOf, (StitchSettings Settings, SewingThread Thread) now,
         Func<DrawingShape, bool> takesSettings, Func<DrawingShape, bool> takesThread)
     {
-        var kept = Kept([.. before.Select(s => s.Name)], [.. letters.Select(l => l.Text)]);
+        var kept = CommonOrder.Of([.. before.Select(s => s.Name)], [.. letters.Select(l => l.Text)]);
         return letters.Select((l, i) =>
         {
             var old = kept[i] is { } k ? before[k] : null;
@@ -138,24 +138,6 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
             var at = new Placement(Math.Round(l.At.X, 6), Math.Round(l.At.Y, 6), Geometry.Turn.Normalised(Math.Round(l.TurnDegrees, 6)));
             return new DrawingShape(old?.Key ?? numbers.Next(), l.Text, shapeOf(l), settings, thread, at);
         });
-    }
-
-    /// <summary>By place in a new text: which letter of the old one it is (the longest common subsequence of both); null: none.</summary>
-    private static int?[] Kept(string[] before, string[] after)
-    {
-        var lengths = new int[before.Length + 1, after.Length + 1];
-        for (var i = before.Length - 1; i >= 0; i--)
-            for (var k = after.Length - 1; k >= 0; k--)
-                lengths[i, k] = before[i] == after[k] ? lengths[i + 1, k + 1] + 1 : Math.Max(lengths[i + 1, k], lengths[i, k + 1]);
-        var kept = new int?[after.Length];
-        for (var (i, k) = (0, 0); i < before.Length && k < after.Length;)
-        {
-            if (before[i] == after[k]) kept[k++] = i++;
-            else if (lengths[i + 1, k] >= lengths[i, k + 1]) i++;
-            else k++;
-        }
-
-        return kept;
     }
 
     /// <summary>Names for letters that were not there before.</summary>

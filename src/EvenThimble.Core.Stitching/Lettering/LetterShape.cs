@@ -8,11 +8,16 @@ namespace EvenThimble.Core.Lettering;
 /// <param name="Outline">Its outlines about its own origin, upright, mm: the same letter has the same wherever it stands.</param>
 /// <param name="At">Where its origin lies, mm.</param>
 /// <param name="TurnDegrees">By how much it is turned about it, clockwise.</param>
-/// <param name="First">The first of the letters.</param>
-/// <param name="Last">The last of them.</param>
-public sealed record LetterShape(string Text, DrawnShape Outline, Point At, double TurnDegrees, PlacedLetter First, PlacedLetter Last)
+/// <param name="Letters">The letters, in the order of reading.</param>
+public sealed record LetterShape(string Text, DrawnShape Outline, Point At, double TurnDegrees, IReadOnlyList<PlacedLetter> Letters)
 {
     private const int Decimals = 6;
+
+    /// <summary>The first of its letters.</summary>
+    public PlacedLetter First => Letters[0];
+
+    /// <summary>The last of them.</summary>
+    public PlacedLetter Last => Letters[^1];
 
     /// <summary>Its outlines where they lie.</summary>
     public DrawnShape Placed => Outline.Moved(p => p.Turned(TurnDegrees, Point.Zero) + At);
@@ -49,7 +54,7 @@ public sealed record LetterShape(string Text, DrawnShape Outline, Point At, doub
         var first = letters[0];
         Point Back(Point p) => Rounded((p - first.Baseline).Turned(-first.TurnDegrees, Point.Zero));
         var outline = letters.Count == 1 ? first.Outline : new([.. letters.SelectMany(l => l.Outline.Paths)], Inside.AnyWinding);
-        return new(string.Concat(letters.Select(l => l.Text)), outline.Moved(Back), first.Baseline, first.TurnDegrees, first, letters[^1]);
+        return new(string.Concat(letters.Select(l => l.Text)), outline.Moved(Back), first.Baseline, first.TurnDegrees, [.. letters]);
     }
 
     private static Point Rounded(Point p) => new(Math.Round(p.X, Decimals), Math.Round(p.Y, Decimals));

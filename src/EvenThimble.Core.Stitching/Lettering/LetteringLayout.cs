@@ -57,7 +57,10 @@ public sealed class LetteringLayout
         if ((_wish.WidthMm ?? _wish.HeightMm) is not null) scale = Fitted(lines, scale);
         if (scale * _font.CapitalEm is var capital && (capital < LetteringWish.Capitals.Least * 0.999 || capital > LetteringWish.Capitals.Most))
             throw new EditRefusedException($"Its capitals would be {LengthText.Decimals(capital, 1)} mm high; they can be from {LetteringWish.Capitals.Least:0} to {LetteringWish.Capitals.Most:0} mm.");
-        return new([.. Placed(lines, scale).OrderBy(l => l.Line).ThenBy(l => l.From)], scale * _font.CapitalEm, [.. _missing]);
+
+        // A letter that was set by hand moves no other, and the block is measured without it.
+        var letters = Placed(lines, scale).OrderBy(l => l.Line).ThenBy(l => l.From);
+        return new(_wish.Nudges.Count == 0 ? [.. letters] : [.. letters.Select(l => _wish.Nudges.At(_wish.PlaceOf(l)).Of(l, scale * _font.CapitalEm))], scale * _font.CapitalEm, [.. _missing]);
     }
 
     private List<PlacedLetter> Placed(List<Line> lines, double scale)

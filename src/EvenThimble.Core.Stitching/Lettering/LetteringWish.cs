@@ -72,6 +72,9 @@ public sealed record LetteringWish(string Text)
     /// <summary>Whether those pairs are heeded.</summary>
     public bool OwnKerning { get; init; } = true;
 
+    /// <summary>Letters that lie otherwise than the text has them.</summary>
+    public LetterNudges Nudges { get; init; } = LetterNudges.Empty;
+
     /// <summary>The line that letters stand on.</summary>
     public LetterCourse Course { get; init; } = LetterCourse.Straight;
 
@@ -92,6 +95,7 @@ public sealed record LetteringWish(string Text)
         Within("The turn", TurnDegrees, -360, 360, "degrees");
         if (Course is LetterCourse.OnRing ring) Within("The diameter of a ring", ring.DiameterMm, 5, 2_000, "mm");
         if (Course is LetterCourse.OnArc arc) Within("An arc", arc.Degrees, -350, 350, "degrees");
+        foreach (var (_, nudge) in Nudges.All) nudge.Check();
         if (Bend is { } bend) Within("The amount of a bend", bend.Amount, LetterBend.Amounts.Least, LetterBend.Amounts.Most, "heights of the block");
     }
 
@@ -99,6 +103,9 @@ public sealed record LetteringWish(string Text)
     {
         if (!(value >= least && value <= most)) throw new EditRefusedException($"{what} can be from {LengthText.Decimals(least, 1)} to {LengthText.Decimals(most, 1)} {unit}.");
     }
+
+    /// <summary>Where in the text a letter begins.</summary>
+    public int PlaceOf(PlacedLetter letter) => Lines.Take(letter.Line).Sum(l => l.Length + 1) + letter.From;
 
     /// <summary>Its lines, without empty ones at the end.</summary>
     public ImmutableArray<string> Lines => [.. Text.ReplaceLineEndings("\n").TrimEnd('\n', ' ').Split('\n')];

@@ -60,6 +60,7 @@ public class LetteringContentTests
             w => w with { Course = new LetterCourse.OnArc(-70), Bend = new(BendShape.Find("wave")!, 0.4) },
             w => w with { Text = "ONE LINE", Course = new LetterCourse.OnPath([new(0, 0), new(100, 20), new(220, -10)]) },
             w => w with { Stacked = true },
+            w => w with { Nudges = LetterNudges.Empty.With(2, new(0.2, -0.1, 14, 1.1)).With(13, new(0, 0.3, 0, 0.8)) },
             w => w with { Course = new LetterCourse.OnRing(120, 15, Inward: true), OwnKerning = false, Pairs = KerningTable.Empty.With("O", "P", -0.05).With("E", "N", 0.25) },
         })
         {

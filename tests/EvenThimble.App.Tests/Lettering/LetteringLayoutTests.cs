@@ -35,6 +35,33 @@ public class LetteringLayoutTests
         Laid("ABCDEFGHIJKLMNOPQRSTUVWXYZ abcdefghijklmnopqrstuvwxyz 0123456789 ÄéñßŁ&@?!.,-'", font: Named(font)).Missing.ShouldBeEmpty();
 
     [Fact]
+    public void A_letter_that_is_set_by_hand_moves_turns_and_grows_and_no_other_does()
+    {
+        var wish = new LetteringWish("ab\nHIH") { CapitalMm = 20, Course = new LetterCourse.OnArc(60), TurnDegrees = 30 };
+        var (plain, set) = (Laid(wish.Text, _ => wish), Laid(wish.Text, _ => wish with { Nudges = LetterNudges.Empty.With(4, new(0.25, -0.5, 10, 1.5)) }));
+        for (var i = 0; i < plain.Letters.Length; i++)
+        {
+            if (i != 3) set.Letters[i].ShouldBe(plain.Letters[i]);
+        }
+
+        // The I stands at the fifth place of the text, the line break counted; along and down are those of its own baseline.
+        var (before, after) = (plain.Letters[3], set.Letters[3]);
+        before.Text.ShouldBe("I");
+        (after.Box.Middle - before.Box.Middle).Turned(-before.TurnDegrees, Point.Zero).DistanceTo(new(5, -10)).ShouldBeLessThan(0.1);
+        after.TurnDegrees.ShouldBe(before.TurnDegrees + 10, 1e-9);
+        double Stem(PlacedLetter l) => l.Outline.Moved(p => p.Turned(-l.TurnDegrees, Point.Zero)).Bounds.Height;
+        Stem(after).ShouldBe(1.5 * Stem(before), 0.01);
+
+        // Kept while its letter is, wherever it stands then.
+        var nudges = LetterNudges.Empty.With(4, new(0.25, 0, 0, 1));
+        nudges.Following("ab\nHIH", "cab\nHIGH").All.Select(n => n.At).ShouldBe([5]);
+        nudges.Following("ab\nHIH", "ab\nHH").Count.ShouldBe(0);
+        nudges.With(4, LetterNudge.None).ShouldBe(LetterNudges.Empty);
+        foreach (var wrong in new LetterNudge[] { new(4, 0, 0, 1), new(double.NaN, 0, 0, 1), new(0, 0, 200, 1), new(0, 0, 0, 0.1), new(0, 0, 0, double.PositiveInfinity) })
+            Should.Throw<EditRefusedException>(() => nudges.With(0, wrong));
+    }
+
+    [Fact]
     public void A_block_is_exactly_as_wide_as_asked_and_keeps_its_proportions()
     {
         var plain = Laid("Comet over\nthe Dome");

@@ -114,6 +114,31 @@ public sealed class LettersHttpTests() : BenchOverHttp(job: 2)
     }
 
     [Fact]
+    public async Task A_letter_of_a_script_is_set_by_hand_within_its_word_and_stays_so()
+    {
+        await Said(Post("write", Form(("text", "Comet"), ("height", "20"), ("font", "Dancing Script"))));
+        var (piece, word) = (Job.Pieces[^1].Id.Value.ToString(CultureInfo.InvariantCulture), Job.Order[^1]);
+        var touching = Written.Shapes[^1].Name;
+        touching.Length.ShouldBeGreaterThan(2, "its letters touch");
+        var last = "Comet".Length - 1;
+        (await Said(Http.GetAsync($"/jobs/2/part/card?task=letters&parts={word.Id.Value}"))).ShouldContain($"name=\"letter\" value=\"{last}\"");
+
+        var before = Job;
+        foreach (var by in new[] { "up", "up", "right", "clockwise", "larger" }) await Said(Post("nudge", ("piece", piece), ("letter", $"{last}"), ("by", by)));
+        Written.Wish.Nudges.At(last).ShouldBe(new LetterNudge(0.02, -0.04, 2, 1.03));
+        Written.Shapes[^1].Name.ShouldBe(touching, "it is still one with its neighbours");
+        Written.Shapes[^1].Shape.ShouldNotBe(((LetteringContent)before.Pieces[^1].Content).Shapes[^1].Shape);
+
+        // The text is edited before it: the letter stays as it was set; put back, all is as if nothing had been.
+        await Said(Post("write", Form(("piece", piece), ("text", "A Comet"), ("height", "20"), ("font", "Dancing Script"))));
+        Written.Wish.Nudges.All.Select(n => n.At).ShouldBe([last + 2]);
+        await Said(Post("nudge", ("piece", piece), ("letter", $"{last + 2}"), ("by", "back")));
+        Written.Wish.Nudges.Count.ShouldBe(0);
+        foreach (var (letter, by, says) in new[] { ("99", "up", "no longer in this text"), ("-1", "up", "no longer in this text"), ("0", "away", "can be moved") })
+            (await Said(Post("nudge", ("piece", piece), ("letter", letter), ("by", by)), HttpStatusCode.UnprocessableEntity)).ShouldContain(says);
+    }
+
+    [Fact]
     public async Task Letters_in_a_patterned_fill_keep_its_size_and_angle_when_the_text_is_changed()
     {
         await Said(Post("write", Form(("text", "Iris"), ("height", "40"), ("way", "patterned fill"))));

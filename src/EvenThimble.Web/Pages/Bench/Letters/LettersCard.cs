@@ -56,6 +56,17 @@ public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wi
     /// <summary>The gap before the one letter that is selected; null: none is, or nothing stands before it.</summary>
     public LetterGap? Gap { get; private init; }
 
+    /// <summary>How a letter among others that it touches can be set by hand: the word for the form, a sign, and what it does.</summary>
+    public static IReadOnlyList<(string By, string Icon, string Says)> Nudging { get; } =
+    [
+        ("left", "bi-arrow-left", "Move it left"), ("right", "bi-arrow-right", "Move it right"), ("up", "bi-arrow-up", "Move it up"), ("down", "bi-arrow-down", "Move it down"),
+        ("anticlockwise", "bi-arrow-counterclockwise", "Turn it anticlockwise"), ("clockwise", "bi-arrow-clockwise", "Turn it clockwise"),
+        ("smaller", "bi-dash-lg", "Make it smaller"), ("larger", "bi-plus-lg", "Make it larger"), ("back", "bi-x-lg", "Put it back as the text has it"),
+    ];
+
+    /// <summary>The letters of the one part that is selected, where it is several that touch: each with its place in the text.</summary>
+    public IReadOnlyList<(string Text, int At)> Touching { get; private init; } = [];
+
     /// <summary>Whether other gaps are kept for the font by now than this lettering has.</summary>
     public bool HasOtherGaps { get; private init; }
 
@@ -72,10 +83,11 @@ public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wi
         var piece = pieces is [var one] ? bench.Job.Pieces.First(p => p.Id == one) : null;
         if (piece?.Content is LetteringContent lettering)
         {
-            var kept = bench.Get<FontStore>().KerningOf(lettering.Font);
+            var (kept, chosen) = (bench.Get<FontStore>().KerningOf(lettering.Font), ChosenOf(bench, lettering));
             return new(bench, piece, lettering.Wish, lettering.Font, lettering.Way)
             {
-                Gap = GapOf(bench, piece, lettering, kept),
+                Gap = GapOf(bench, piece, lettering, chosen, kept),
+                Touching = chosen is var (_, shapes, at) && shapes[at].Letters is { Count: > 1 } letters ? [.. letters.Select(l => (l.Text, lettering.Wish.PlaceOf(l)))] : [],
                 HasOtherGaps = kept.UsedIn(lettering.Wish.Text).Pairs.Any(p => lettering.Wish.Pairs.Between(p.Left, p.Right) != p.Share),
             };
         }
@@ -100,26 +112,32 @@ public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wi
     /// <summary>At which sizes a font sews well, in words.</summary>
     public string GoodSizes(FontLine font) => Bench.Get<LetterFonts>().GoodSizes(font.Name, Bench.Look.Unit);
 
-    private static LetterGap? GapOf(BenchView bench, Piece piece, LetteringContent lettering, KerningTable kept)
+    /// <summary>The shape of the one letter part that is selected among those of its text; null: it cannot be told.</summary>
+    private static (LetterFace Face, IReadOnlyList<LetterShape> Shapes, int At)? ChosenOf(BenchView bench, LetteringContent lettering)
     {
         if (bench.Selected is not [var part] || lettering.Letters == 0) return null;
         var at = lettering.Shapes.Take(lettering.Letters).ToList().FindIndex(s => s.Key == part.Made.Key);
         try
         {
-            if (at < 1 || bench.Get<LetterFonts>().Find(lettering.Font) is not { } face) return null;
+            if (at < 0 || bench.Get<LetterFonts>().Find(lettering.Font) is not { } face) return null;
             var shapes = LetterShape.Of(face.Lay(lettering.Wish));
-            if (shapes.Count != lettering.Letters) return null;
-            var (before, first) = (shapes[at - 1].Last, shapes[at].First);
-            if (before.Line != first.Line || before.From + before.Text.Length != first.From) return null;
-            if (LetteringLayout.KerningOf(lettering.Wish, face.Font, before.Text, first.Text, face.Optical) is not { } share) return null;
-            var pulled = Shift(bench, piece, lettering.Shapes[at]) - Shift(bench, piece, lettering.Shapes[at - 1]);
-            var along = pulled.Turned(-(first.TurnDegrees + piece.Placement.TurnDegrees), Point.Zero).X;
-            return new(before.Text, first.Text, share, Math.Abs(along) > PulledFromMm ? share + (along / lettering.CapitalMm) : null, kept.Between(before.Text, first.Text));
+            return shapes.Count == lettering.Letters ? (face, shapes, at) : null;
         }
         catch (RefusedException)
         {
             return null; // what cannot be laid any more is told when it is written
         }
+    }
+
+    private static LetterGap? GapOf(BenchView bench, Piece piece, LetteringContent lettering, (LetterFace Face, IReadOnlyList<LetterShape> Shapes, int At)? chosen, KerningTable kept)
+    {
+        if (chosen is not var (face, shapes, at) || at == 0) return null;
+        var (before, first) = (shapes[at - 1].Last, shapes[at].First);
+        if (before.Line != first.Line || before.From + before.Text.Length != first.From) return null;
+        if (LetteringLayout.KerningOf(lettering.Wish, face.Font, before.Text, first.Text, face.Optical) is not { } share) return null;
+        var pulled = Shift(bench, piece, lettering.Shapes[at]) - Shift(bench, piece, lettering.Shapes[at - 1]);
+        var along = pulled.Turned(-(first.TurnDegrees + piece.Placement.TurnDegrees), Point.Zero).X;
+        return new(before.Text, first.Text, share, Math.Abs(along) > PulledFromMm ? share + (along / lettering.CapitalMm) : null, kept.Between(before.Text, first.Text));
     }
 
     /// <summary>How far from where its text has it a letter was moved by hand, mm.</summary>

@@ -13,8 +13,11 @@ namespace EvenThimble.Web.Pages.Bench;
 /// <summary>Text as thread: written here, laid on a line, a ring, an arc or a guide path, bent to a shape, its letters set apart by hand, and changed again at any time.</summary>
 public sealed class LettersTask : BenchTask
 {
-    // One press of nearer or farther, in heights of a capital.
+    // One press of nearer or farther, or of moving a letter, in heights of a capital.
     private const double GapStep = 0.02;
+    // One press of turning, degrees, and of smaller or larger.
+    private const double TurnStep = 2;
+    private const double SizeStep = 1.03;
     private const int MostPathPoints = 4_000;
 
     /// <summary>Chosen as a guide: the line that came with the form, drawn for these letters only.</summary>
@@ -26,6 +29,8 @@ public sealed class LettersTask : BenchTask
         double? X, double? Y);
 
     private sealed record GapForm(int Piece, string? Left, string? Right, string? Gap, int Steps);
+
+    private sealed record NudgeForm(int Piece, int Letter, string? By);
 
     private sealed record PieceForm(int Piece);
 
@@ -47,6 +52,7 @@ public sealed class LettersTask : BenchTask
     [
         Command.Of<LetterForm>("write", "Write", Written) with { Selects = SelectedAfter.WhatCameIn, KeepsTyped = true, Previews = true, Afterwards = NoteFont },
         Command.Of<GapForm>("set-gap", "Set the gap between two letters", GapSet),
+        Command.Of<NudgeForm>("nudge", "Set a letter by hand", Nudged),
         Command.Of<PieceForm>("take-gaps", "Take the gaps that are kept for the font", (bench, form) =>
         {
             var (piece, content, face) = LetteringOf(bench, form.Piece);
@@ -72,6 +78,7 @@ public sealed class LettersTask : BenchTask
         var piece = form.Piece is { } number ? LetteringOf(bench, number, face) : ((Piece Piece, LetteringContent Content, LetterFace Face)?)null;
         var wish = WishOf(bench, form, piece?.Content);
         wish = wish with { Pairs = PairsFor(bench.Get<FontStore>().KerningOf(face.Name), wish.Text, piece?.Content is { } known && known.Font == face.Name ? known.Wish : null) };
+        if (piece?.Content is { Wish: var was }) wish = wish with { Nudges = was.Nudges.Following(was.Text, wish.Text) };
         wish.Check();
         var outline = StitchWays.TryParse(form.Outline, out var line) ? new LetterOutline(line, form.OutlineAlone) : null;
         var outlineThread = form.OutlineThread is { } thread && thread >= 0 && thread < bench.Job.Palette.Threads.Length ? bench.Job.Palette.Threads[thread] : null;
@@ -104,6 +111,27 @@ public sealed class LettersTask : BenchTask
 
         // A letter that was pulled there by hand now stands where its text has it.
         return bench.Selected is [var pulled] && pulled.Piece == piece.Id ? edit with { PutsBack = pulled.Id } : edit;
+    }
+
+    private static ChangeLettering Nudged(BenchView bench, NudgeForm form)
+    {
+        var (piece, content, face) = LetteringOf(bench, form.Piece);
+        if (form.Letter < 0 || form.Letter >= content.Wish.Text.Length) throw new EditRefusedException("That letter is no longer in this text.");
+        var now = content.Wish.Nudges.At(form.Letter);
+        var then = form.By switch
+        {
+            "left" => now with { Along = now.Along - GapStep },
+            "right" => now with { Along = now.Along + GapStep },
+            "up" => now with { Down = now.Down - GapStep },
+            "down" => now with { Down = now.Down + GapStep },
+            "anticlockwise" => now with { TurnDegrees = now.TurnDegrees - TurnStep },
+            "clockwise" => now with { TurnDegrees = now.TurnDegrees + TurnStep },
+            "smaller" => now with { Size = now.Size / SizeStep },
+            "larger" => now with { Size = now.Size * SizeStep },
+            "back" => LetterNudge.None,
+            _ => throw new EditRefusedException("A letter can be moved, turned, made smaller or larger, or put back."),
+        };
+        return new ChangeLettering(piece.Id, Relaid(content, face, content.Wish with { Nudges = content.Wish.Nudges.With(form.Letter, then) }));
     }
 
     private static IActionResult GapKept(BenchView bench, PartRequest request)

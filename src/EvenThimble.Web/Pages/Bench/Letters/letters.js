@@ -18,6 +18,9 @@ export function mount(bench) {
   /** Where the next text is to lie, mm. @type {[number, number] | null} */
   let place = null;
 
+  /** Of letters that touch, the place in the text of the one that is being set by hand. */
+  let nudged = "";
+
   const formNow = () => /** @type {HTMLFormElement | null} */ (document.getElementById("letters-form"));
   const field = (/** @type {string} */ id) => /** @type {HTMLInputElement | null} */ (document.getElementById(id));
   const textOf = () => field("letters-text")?.value ?? "";
@@ -65,6 +68,8 @@ export function mount(bench) {
     leave();
     showFields();
     put();
+    const letter = /** @type {HTMLInputElement | null} */ (document.querySelector(`#nudge-form [name=letter][value="${nudged}"]`));
+    if (letter) letter.checked = true;
   });
   state.addEventListener("kept", () => {
     clearTimeout(due);
@@ -186,6 +191,7 @@ export function mount(bench) {
       const look = /** @type {HTMLImageElement | null} */ (document.getElementById("letters-font-look"));
       if (look) look.src = wordOf(input.value, textOf().trim() || sample);
     }
+    if (input.name === "letter" && input.closest("#nudge-form")) nudged = input.value;
     if (input.id === "font-file" && input.files?.length) void bring(input.files[0]);
   });
   const wordOf = (/** @type {string} */ font, /** @type {string} */ words) => `/letters/word.png?${new URLSearchParams({ font, text: words })}`;

@@ -126,6 +126,13 @@ function showCard() {
   void window.htmx.ajax("GET", partOf("card"), { target: "#task-card", swap: "outerHTML", source: rail });
   return there;
 }
+// A card that was asked for before the job was changed, and comes after, shows what is no longer so.
+document.addEventListener("htmx:beforeSwap", (event) => {
+  const { target, requestConfig: { path, parameters }, shouldSwap } = /** @type {CustomEvent} */ (event).detail;
+  if (target.id !== "task-card" || path !== partOf("card") || !shouldSwap || String(parameters.version) === String(state.version)) return;
+  /** @type {CustomEvent} */ (event).detail.shouldSwap = false;
+  void showCard();
+});
 document.addEventListener("htmx:afterSettle", (event) => {
   if (/** @type {Element} */ (event.target).id === "task-card") state.tell("card");
 });
