@@ -114,19 +114,49 @@ internal sealed class CoveredPart(ReadStitches read, CellGrid covered)
         return points;
     }
 
-    /// <summary>A line, cut at needle points.</summary>
+    /// <summary>A line, cut where it goes under the cover.</summary>
     private void Line(List<Point> line)
     {
-        var at = 0;
-        while (at < line.Count - 1)
+        var (looks, needles) = Looks(line);
+        var hidden = looks.ConvertAll(p => covered.At(p) > 0);
+        var all = hidden.TrueForAll(h => h);
+        var (from, before) = (0, new List<(int From, int To, bool IsGone)>());
+        for (var i = 1; i < looks.Count; i++)
         {
-            var end = at + 1;
-            var hidden = IsCovered(covered, line[at], line[end]);
-            while (end < line.Count - 1 && IsCovered(covered, line[end], line[end + 1]) == hidden) end++;
-            var stretch = line.GetRange(at, end - at + 1);
-            Put(stretch, hidden && Polylines.Length(stretch) >= ShortestGone);
-            at = end;
+            bool IsHidden(int step) => hidden[step - 1] && hidden[step];
+            if (i + 1 < looks.Count && IsHidden(i + 1) == IsHidden(i)) continue;
+
+            // What is too short to save anything is sewn with what lies before and after it.
+            var least = from == 0 || i == looks.Count - 1 ? ShortestGoneAtEnd : ShortestGone;
+            var gone = all || (IsHidden(i) && Polylines.Length(looks.GetRange(from, i - from + 1)) >= least);
+            if (before.Count > 0 && before[^1].IsGone == gone) before[^1] = before[^1] with { To = i };
+            else before.Add((from, i, gone));
+            from = i;
         }
+
+        foreach (var (first, last, gone) in before)
+        {
+            bool IsApart(int at) => looks[at].DistanceTo(looks[first]) >= Limits.ShortestStitch && looks[at].DistanceTo(looks[last]) >= Limits.ShortestStitch;
+            Put([looks[first], .. Enumerable.Range(first, last - first).Skip(1).Where(k => needles[k] && (before.Count == 1 || IsApart(k))).Select(k => looks[k]), looks[last]], gone);
+        }
+    }
+
+    /// <summary>Places along a line, at most a look apart, and which of them are needle points.</summary>
+    private static (List<Point> Places, List<bool> Needles) Looks(List<Point> line)
+    {
+        var (places, needles) = (new List<Point> { line[0] }, new List<bool> { true });
+        for (var i = 1; i < line.Count; i++)
+        {
+            var steps = Math.Max(1, (int)Math.Ceiling(line[i - 1].DistanceTo(line[i]) / Look));
+            WorkBudget.Current.Spend(1 + (steps / 16));
+            for (var s = 1; s <= steps; s++)
+            {
+                places.Add(s == steps ? line[i] : line[i - 1].Toward(line[i], s / (double)steps));
+                needles.Add(s == steps);
+            }
+        }
+
+        return (places, needles);
     }
 
     /// <summary>Puts a piece, joined to the one before where that goes on to it and is treated alike.</summary>

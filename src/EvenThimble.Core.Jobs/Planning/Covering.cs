@@ -20,15 +20,21 @@ public sealed record CoveredPlan(SewingPlan Plan, ImmutableArray<(PartId Part, I
 }
 
 /// <summary>
-/// Leaves out of a plan what later parts hide. The cover is the area of the later part's dense satin and fill, closed over their spacing and drawn in by a margin, so that no gap opens
-/// when the cloth pulls. Rows and throws are cut where they go under it, and what is left of them is sewn side by side.
+/// Leaves out of a plan what later parts hide. The cover is the area where rows or throws of the later part lie so close that thread closes it, looked at between each two of them, and drawn in
+/// by a margin, so that no gap opens when the cloth pulls. Rows, throws and lines are cut where they go under it, and what is left of rows is sewn side by side.
 /// </summary>
 public static class Covering
 {
     /// <summary>How far inside the edge of the cover something must lie to be left out, mm.</summary>
     public const double Margin = 1.0;
 
+    // Rows or throws farther apart than this let what lies under them be seen, mm: thread is 0.4 wide and spreads a little.
+    private const double Hides = 0.6;
+
     private const double Cell = 0.2;
+
+    // Squares begin this part of one before the first stitch, so that stitches on a round grid do not lie on their borders.
+    private const double OffBorder = 0.37;
     private const double MostSquareMm = 300_000;
     private const double Closing = 0.4;
 
@@ -41,7 +47,8 @@ public static class Covering
         var parts = plan.Parts;
         if (plan.Bounds.Width * plan.Bounds.Height > MostSquareMm)
             throw new TooMuchWorkException($"What is covered can be left out of jobs of up to {MostSquareMm / 100:N0} cm²; this one is larger. Sew covered stitches too, or make it smaller.");
-        var (laid, covered) = (new CellGrid(plan.Bounds, Cell), new CellGrid(plan.Bounds, Cell));
+        var bounds = plan.Bounds.Grown(OffBorder * Cell);
+        var (laid, covered) = (new CellGrid(bounds, Cell), new CellGrid(bounds, Cell));
         var read = new ReadStitches[parts.Length];
         var pieces = new (List<CoveredPiece> Pieces, bool Changed)[parts.Length];
         for (var n = parts.Length - 1; n >= 0; n--)
@@ -62,14 +69,14 @@ public static class Covering
     /// <param name="covered">The same, drawn in by the margin.</param>
     private static void Lay(ReadStitches read, CellGrid laid, CellGrid covered)
     {
-        var dense = read.Passages.Where(p => p.IsDense && p.Confidence >= Passage.Sure && !p.IsUnder).ToList();
+        var dense = read.Passages.Where(p => p.Rungs.Length > 1 && p.Confidence >= Passage.Sure && !p.IsUnder).ToList();
         if (dense.Count == 0) return;
 
         // Drawing in changes nothing farther than the margin from the part, and is told by what lies that far from there.
         const double reach = Margin + Closing + (2 * Cell);
         var box = dense.Aggregate(Box.Empty, (b, p) => b.With(read.Stitches.BoundsOf(p.First, p.Stitches + 1)));
-        var own = new CellGrid(box.Grown(2 * reach), Cell);
-        foreach (var passage in dense) LadderArea.Fill(own, read.Stitches, passage, 1);
+        var own = CellGrid.SameSquares(laid, box.Grown(2 * reach));
+        foreach (var passage in dense) LadderArea.Fill(own, read.Stitches, passage, 1, Hides);
 
         // Closed over small gaps between strokes and sections.
         var outside = DistanceGrid.To(own, isOf: c => c > 0);

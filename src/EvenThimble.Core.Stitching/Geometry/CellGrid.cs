@@ -18,6 +18,18 @@ public sealed class CellGrid
         _cells = new int[Columns * Rows];
     }
 
+    private CellGrid(CellGrid lattice, Box bounds)
+    {
+        Side = lattice.Side;
+        double Snapped(double from, double at) => from + (Math.Floor((at - Side - from) / Side) * Side);
+        (_left, _top) = (Snapped(lattice._left, bounds.MinX), Snapped(lattice._top, bounds.MinY));
+        (Columns, Rows) = ((int)Math.Ceiling((bounds.MaxX - _left) / Side) + 2, (int)Math.Ceiling((bounds.MaxY - _top) / Side) + 2);
+        _cells = new int[Columns * Rows];
+    }
+
+    /// <summary>The squares of a grid that lie about a rectangle, and those that lie there beyond it, with nothing laid yet: the middles of both are the same.</summary>
+    public static CellGrid SameSquares(CellGrid lattice, Box bounds) => new(lattice, bounds);
+
     /// <summary>Side of a square, mm.</summary>
     public double Side { get; }
 

@@ -7,7 +7,12 @@ namespace EvenThimble.Core.Recognition;
 public static class LadderArea
 {
     /// <summary>Gives the squares under a passage a number.</summary>
-    public static void Fill(CellGrid grid, StitchBlob blob, Passage passage, int number)
+    /// <param name="grid">The squares.</param>
+    /// <param name="blob">The stitches.</param>
+    /// <param name="passage">The passage.</param>
+    /// <param name="number">The number.</param>
+    /// <param name="widestGap">Between rungs farther apart than this nothing is covered, mm.</param>
+    public static void Fill(CellGrid grid, StitchBlob blob, Passage passage, int number, double widestGap = double.PositiveInfinity)
     {
         var rungs = passage.Rungs;
         for (var k = 1; k < rungs.Length; k++)
@@ -15,8 +20,16 @@ public static class LadderArea
             // Rungs go there and back: the end of one faces the start of the next.
             var (a, b) = (blob.At(rungs[k - 1].First), blob.At(rungs[k - 1].Last));
             var (c, d) = (blob.At(rungs[k].First), blob.At(rungs[k].Last));
+            if (Gap(a, b, c, d) > widestGap) continue;
             grid.Fill(a, b, c, number);
             grid.Fill(a, c, d, number);
         }
+    }
+
+    /// <summary>How far two rungs lie apart at the end where they are farther, square to them, mm.</summary>
+    private static double Gap(Point a, Point b, Point c, Point d)
+    {
+        var along = (b - a + (c - d)).Unit();
+        return Math.Max(Math.Abs(along.Cross(c - b)), Math.Abs(along.Cross(d - a)));
     }
 }

@@ -8,7 +8,8 @@ namespace EvenThimble.Core.Respacing;
 
 /// <summary>
 /// Makes bought stitches anew at a size, a spacing, or without some of them. What was read as satin or fill keeps its edges and gets as many throws or rows as its spacing asks for;
-/// lines keep their stitch; ties stay small. What was not understood keeps every stitch. Order, ways and cuts of the thread stay as they were.
+/// lines keep their stitch, and are left as they are where only the spacing changes; ties stay small. What was not understood keeps every stitch. Order, ways and cuts of the thread stay as
+/// they were.
 /// </summary>
 public static class Respacer
 {
@@ -66,11 +67,18 @@ public static class Respacer
 
     private static void Make(Remaking making, Passage passage, bool begins)
     {
-        if (passage.Kind == PassageKind.Tie) Tie(making, passage, begins);
+        if (passage.Rungs.Length == 0 && making.Size.IsOriginal) Kept(making, passage);
+        else if (passage.Kind == PassageKind.Tie) Tie(making, passage, begins);
         else if (passage.Confidence < Passage.Sure || (passage.Rungs.Length == 0 && passage.StitchLength == 0)) Plain(making, passage);
         else if (passage.Rungs.Length == 0) LineMaking.Make(making, passage);
         else if (passage.Stepped) new RowMaking(making, passage).Make();
         else new ThrowMaking(making, passage).Make();
+    }
+
+    /// <summary>Every stitch as it was: a line has no spacing.</summary>
+    private static void Kept(Remaking making, Passage passage)
+    {
+        for (var i = passage.First + 1; i <= passage.Last; i++) making.Run.Add(making.Was(i));
     }
 
     /// <summary>Every stitch, longer or shorter, but for those that would become too short to sew.</summary>

@@ -98,6 +98,109 @@ public class CoveringTests
         Sequencer.Plan(new SewOnlySeen(true).Apply(job), source).Records.Hash.ShouldBe(Sequencer.Whole(job, source).Records.Hash);
     }
 
+    /// <summary>Rows over a rectangle about the middle, whose distance may grow from the first to the last.</summary>
+    private static StitchFile Block(string thread, double width, double height, double spacing, double last, double slant = 0, Point shift = default)
+    {
+        var (builder, y, row) = (new StitchBuilder(), -height / 2, 0);
+        while (y <= height / 2)
+        {
+            var steps = (int)Math.Ceiling(width / 3.5);
+            for (var s = 0; s <= steps; s++)
+            {
+                var x = width * (((row % 2 == 0 ? s : steps - s) / (double)steps) - 0.5);
+                builder.Stitch(new Point(x, y + (slant * x)) + shift);
+            }
+
+            y += spacing + ((last - spacing) * (y + (height / 2)) / height);
+            row++;
+        }
+
+        return Sewn(thread, builder.ToBlob());
+    }
+
+    private static StitchFile Sewn(string thread, StitchBlob blob) => new(thread, blob, [new(0, blob.Count, MadeUp.Thread(thread), PartRole.Decoration)]);
+
+    /// <summary>A line that winds to and fro, far apart.</summary>
+    private static StitchFile Winding(double width, double height, double stitch, Point shift = default)
+    {
+        var builder = new StitchBuilder();
+        for (var t = 0.0; t < 1; t += stitch / (6 * width)) builder.Stitch(new Point(width / 2 * Math.Sin(t * 6 * Math.PI), height * (t - 0.5)) + shift);
+        return Sewn("winding", builder.ToBlob());
+    }
+
+    private static (Job Job, IStitchSource Source) OneOver(StitchFile under, StitchFile over) => Laid(under, over, 0, 0);
+
+    [Fact]
+    public void Loose_rows_hide_nothing_and_a_gradient_only_where_it_is_close()
+    {
+        foreach (var under in new[] { Block("badge", 40, 40, 0.4, 0.4, slant: 0.2), Winding(40, 40, 2.5) })
+        {
+            var (job, source) = OneOver(under, Block("lace", 50, 50, 0.8, 0.8));
+            Covering.Apply(job, Sequencer.Whole(job, source)).GoneMm.ShouldBe(0, "rows 0.8 mm apart");
+
+            (job, source) = OneOver(under, Block("gradient", 50, 50, 0.4, 1.4));
+            var whole = Sequencer.Whole(job, source);
+            var covered = Covering.Apply(job, whole);
+            covered.GoneMm.ShouldBeGreaterThan(20);
+
+            // Rows are wider apart than thread hides from a fifth of the way on.
+            var rows = whole.Records.BoundsOf(whole.Parts[1].First, whole.Parts[1].Count);
+            covered.Gone.SelectMany(g => g.Line).ShouldAllBe(p => p.Y < rows.MinY + (0.24 * rows.Height));
+        }
+    }
+
+    [Fact]
+    public void What_is_left_out_does_not_depend_on_where_on_the_cloth_it_lies()
+    {
+        var random = new Random(14);
+        foreach (var (under, over) in new (Func<Point, StitchFile>, Func<Point, StitchFile>)[]
+        {
+            (at => Block("badge", 40, 40, 0.4, 0.4, slant: 0.2, at), at => Block("patch", 30, 24, 0.4, 0.4, 0, at)),
+            (at => Winding(40, 40, 2.5, at), at => Block("patch", 30, 24, 0.45, 0.45, 0.3, at)),
+            (at => Block("badge", 40, 40, 0.4, 0.4, 0, at), at => Block("gradient", 36, 36, 0.35, 0.8, 0, at)),
+        })
+        {
+            var gone = Enumerable.Range(0, 50).Select(n =>
+            {
+                var at = n == 0 ? Point.Zero : n < 25 ? new Point(random.NextDouble() / 50, random.NextDouble() / 50) : new Point((random.NextDouble() - 0.5) * 60, (random.NextDouble() - 0.5) * 60);
+                var (job, source) = OneOver(under(at), over(at));
+                return Covering.Apply(job, Sequencer.Whole(job, source)).GoneMm;
+            }).ToList();
+            gone.Min().ShouldBeGreaterThan(50);
+            gone.Max().ShouldBeLessThan(1.02 * gone.Min());
+        }
+    }
+
+    [Theory]
+    [InlineData(1.2)]
+    [InlineData(2.5)]
+    [InlineData(5)]
+    public void Lines_under_a_cover_go_too_whatever_their_stitch(double stitch)
+    {
+        var (job, source) = OneOver(Winding(60, 60, stitch), Block("patch", 40, 70, 0.4, 0.4));
+        var whole = Sequencer.Whole(job, source);
+        var covered = Covering.Apply(job, whole);
+        var patch = whole.Records.BoundsOf(whole.Parts[1].First, whole.Parts[1].Count);
+        double Under(SewingPlan plan, double inset) => Enumerable.Range(plan.Parts[0].First + 1, plan.Parts[0].Count - 1)
+            .Where(i => plan.Records.Kinds[i] == StitchKind.Stitch && plan.Records.Kinds[i - 1] == StitchKind.Stitch)
+            .Sum(i => Within(plan.Records.At(i - 1), plan.Records.At(i), patch.Grown(-inset)));
+        (Under(covered.Plan, Covering.Margin + 0.4) / Under(whole, Covering.Margin + 0.4)).ShouldBeLessThan(0.02);
+
+        // Nothing goes outside, nor within the margin.
+        double Outside(SewingPlan plan) => Enumerable.Range(plan.Parts[0].First + 1, plan.Parts[0].Count - 1)
+            .Where(i => plan.Records.Kinds[i] == StitchKind.Stitch && plan.Records.Kinds[i - 1] == StitchKind.Stitch)
+            .Sum(i => plan.Records.At(i - 1).DistanceTo(plan.Records.At(i))) - Under(plan, 0);
+        covered.Gone.SelectMany(g => g.Line).ShouldAllBe(p => patch.Grown(-Covering.Margin + 0.4).Holds(p));
+        Outside(covered.Plan).ShouldBeGreaterThan(0.99 * Outside(whole));
+
+        // Length of a stitch that lies in a rectangle.
+        static double Within(Point a, Point b, Box box)
+        {
+            const int pieces = 50;
+            return Enumerable.Range(0, pieces).Count(k => box.Holds(a.Toward(b, (k + 0.5) / pieces))) * a.DistanceTo(b) / pieces;
+        }
+    }
+
     /// <summary>The plan as thread of each part's colour, without smoothing, the later over the earlier.</summary>
     private static int[] Picture(SewingPlan plan, Box box) => Painted(plan, box, (n, part) => Color(n + 1));
 
