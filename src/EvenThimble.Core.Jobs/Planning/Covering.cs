@@ -69,7 +69,7 @@ public static class Covering
     /// <param name="covered">The same, drawn in by the margin.</param>
     private static void Lay(ReadStitches read, CellGrid laid, CellGrid covered)
     {
-        var dense = read.Passages.Where(p => p.Rungs.Length > 1 && p.Confidence >= Passage.Sure && !p.IsUnder).ToList();
+        var dense = read.Passages.Where(p => p.HasSpacing && p.Confidence >= Passage.Sure && !p.IsUnder).ToList();
         if (dense.Count == 0) return;
 
         // Drawing in changes nothing farther than the margin from the part, and is told by what lies that far from there.

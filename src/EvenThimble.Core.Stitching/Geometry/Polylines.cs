@@ -11,6 +11,15 @@ public static class Polylines
         return length;
     }
 
+    /// <summary>Whether a ring, closed by itself, goes clockwise as it is seen.</summary>
+    public static bool IsClockwise(IReadOnlyList<Point> ring)
+    {
+        // Twice the area, above 0 for a ring that runs clockwise on the screen.
+        var twice = 0.0;
+        for (var i = 0; i < ring.Count; i++) twice += ring[i].Cross(ring[(i + 1) % ring.Count]);
+        return twice > 0;
+    }
+
     /// <summary><paramref name="count"/> + 1 points at even distances along the line, its ends included.</summary>
     public static Point[] Divided(IReadOnlyList<Point> line, int count)
     {

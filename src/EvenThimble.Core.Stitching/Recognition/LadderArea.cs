@@ -14,6 +14,12 @@ public static class LadderArea
     /// <param name="widestGap">Between rungs farther apart than this nothing is covered, mm.</param>
     public static void Fill(CellGrid grid, StitchBlob blob, Passage passage, int number, double widestGap = double.PositiveInfinity)
     {
+        if (passage.InRings)
+        {
+            if (passage.SpacingMm <= widestGap) FillRings(grid, blob, passage, number);
+            return;
+        }
+
         var rungs = passage.Rungs;
         for (var k = 1; k < rungs.Length; k++)
         {
@@ -21,6 +27,21 @@ public static class LadderArea
             var (a, b) = (blob.At(rungs[k - 1].First), blob.At(rungs[k - 1].Last));
             var (c, d) = (blob.At(rungs[k].First), blob.At(rungs[k].Last));
             if (Gap(a, b, c, d) > widestGap) continue;
+            grid.Fill(a, b, c, number);
+            grid.Fill(a, c, d, number);
+        }
+    }
+
+    /// <summary>Around each stitch of a ring half the way to its neighbours, and a little more.</summary>
+    private static void FillRings(CellGrid grid, StitchBlob blob, Passage passage, int number)
+    {
+        var half = passage.SpacingMm * 0.6;
+        for (var i = passage.First; i < passage.Last; i++)
+        {
+            var (from, to) = (blob.At(i), blob.At(i + 1));
+            var along = (to - from).Unit() * half;
+            var aside = new Point(-along.Y, along.X);
+            var (a, b, c, d) = (from - along + aside, to + along + aside, to + along - aside, from - along - aside);
             grid.Fill(a, b, c, number);
             grid.Fill(a, c, d, number);
         }

@@ -45,6 +45,9 @@ public sealed record Passage(PassageKind Kind, int First, int Last)
     /// <summary>Whether the rows are joined by small stitches along the edge; throws share their needle points.</summary>
     public bool Stepped { get; init; }
 
+    /// <summary>Whether its rows are lines of one way beside each other that follow the edge inwards or wind in a spiral; it has no rungs.</summary>
+    public bool InRings { get; init; }
+
     /// <summary>Usual distance between rows, or between needle points on one side of a satin, mm; 0 of lines.</summary>
     public double SpacingMm { get; init; }
 
@@ -55,7 +58,10 @@ public sealed record Passage(PassageKind Kind, int First, int Last)
     public int Stitches => Last - First;
 
     /// <summary>Whether rows or throws lie so close that nothing shows through.</summary>
-    public bool IsDense => Rungs.Length > 0 && SpacingMm <= DensestGap;
+    public bool IsDense => HasSpacing && SpacingMm <= DensestGap;
+
+    /// <summary>Whether it is of rows or throws, which have a spacing; a line has none.</summary>
+    public bool HasSpacing => Rungs.Length > 0 || InRings;
 
     /// <summary>Farther apart than this, rows or throws do not hide what lies under them, mm.</summary>
     private const double DensestGap = 0.8;

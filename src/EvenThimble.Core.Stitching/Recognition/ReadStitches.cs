@@ -34,12 +34,25 @@ public sealed record ReadStitches(StitchBlob Stitches, ImmutableArray<Passage> P
         }
     }
 
+    /// <summary>Whether most of its fill, by stitches, is in rings.</summary>
+    public bool InRings => Passages.Where(p => p.Kind == PassageKind.Fill).Sum(p => p.InRings ? p.Stitches : -p.Stitches) > 0;
+
+    /// <summary>Which part of its stitches, ties aside, was not understood, 0 to 1.</summary>
+    public double NotUnderstood
+    {
+        get
+        {
+            var all = Passages.Where(p => p.Kind != PassageKind.Tie).ToList();
+            return all.Count == 0 ? 0 : all.Where(p => p.Confidence < Passage.Sure).Sum(p => p.Stitches) / (double)Math.Max(1, all.Sum(p => p.Stitches));
+        }
+    }
+
     /// <summary>Usual spacing of what is seen (the median stitch's), mm; 0 where nothing has one.</summary>
     public double SpacingMm
     {
         get
         {
-            var seen = Passages.Where(p => p.Rungs.Length > 0 && !p.IsUnder && p.Confidence >= Passage.Sure).OrderBy(p => p.SpacingMm).ToList();
+            var seen = Passages.Where(p => p.HasSpacing && !p.IsUnder && p.Confidence >= Passage.Sure).OrderBy(p => p.SpacingMm).ToList();
             var half = seen.Sum(p => p.Stitches) / 2;
             foreach (var passage in seen)
             {

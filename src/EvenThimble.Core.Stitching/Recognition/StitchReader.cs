@@ -8,7 +8,7 @@ namespace EvenThimble.Core.Recognition;
 
 /// <summary>
 /// Finds out what bought stitches are. Stitches in one direction are taken together as legs; legs that go back and forth beside each other, always farther to the same side, are a
-/// ladder: throws of satin, rows of fill or a wide underlay. What is left are lines and ties. Nothing is assumed about the program that made them; the method is our own.
+/// ladder: throws of satin, rows of fill or a wide underlay. Lines of one way beside each other are a fill in rings. What is left are lines and ties. Nothing is assumed about the program that made them; the method is our own.
 /// </summary>
 public static class StitchReader
 {
@@ -34,6 +34,14 @@ public static class StitchReader
     private const double TieSpot = 0.3;
     private const double UnderShare = 0.8;
     private const double UnderCell = 0.4;
+
+    // Lines of which so much has another line of the same thread close beside it are rows of a kind that is not understood.
+    private const double RowsOfAKind = 0.6;
+
+    // Throws that turn by so much, degrees, and end within this part of their length about one place, are spokes.
+    private const double SpokesTurn = 120;
+    private const double Hub = 0.15;
+    private const double NotUnderstood = 0.3;
 
     /// <summary>Stitches in one direction, by places in the list of points.</summary>
     private readonly record struct Leg(int From, int To);
@@ -65,6 +73,7 @@ public static class StitchReader
         private readonly List<Passage> _passages;
         private readonly List<Point> _points = [];
         private readonly List<int> _records = [];
+        private readonly List<Point> _hubs = [];
         private readonly int _end;
 
         public Thread(StitchBlob blob, int first, int end, List<Passage> passages)
@@ -84,7 +93,15 @@ public static class StitchReader
             var to = _points.Count - 1 - from > 1 ? TieAt(_points.Count - 1, -1) : _points.Count - 1;
             if (to < from) to = from;
             if (from > 0) Add(PassageKind.Tie, 0, from);
-            Ladders(from, to);
+            var at = from;
+            foreach (var rings in RingReading.Find(_points, from, to))
+            {
+                Ladders(at, rings.From);
+                AddRings(rings);
+                at = rings.To;
+            }
+
+            Ladders(at, to);
             if (to < _points.Count - 1) Add(PassageKind.Tie, to, _points.Count - 1);
 
             // The last passage takes in repeated points at the end.
@@ -291,8 +308,43 @@ public static class StitchReader
                 Stepped = isStepped,
                 SpacingMm = kind == PassageKind.Fill ? usual : sameSide,
                 StitchLength = inRow.Count > 0 ? Median(inRow) : 0,
-                Confidence = Math.Clamp(1 - (0.5 * uneven) - (legs.Count < 6 ? 0.15 : 0), legs.Count < FewestWideRungs ? 0.3 : Passage.Sure, 1),
+                Confidence = AreSpokes(legs, usualLength) ? NotUnderstood : Math.Clamp(1 - (0.5 * uneven) - (legs.Count < 6 ? 0.15 : 0), legs.Count < FewestWideRungs ? 0.3 : Passage.Sure, 1),
             });
+        }
+
+        private void AddRings(RingStretch rings)
+        {
+            var lengths = Enumerable.Range(rings.From, rings.To - rings.From).Select(i => _points[i].DistanceTo(_points[i + 1])).ToList();
+            Add(PassageKind.Fill, rings.From, rings.To, p => p with { InRings = true, SpacingMm = rings.SpacingMm, StitchLength = Median(lengths), Confidence = rings.Confidence });
+        }
+
+        /// <summary>Whether legs run out from one place and back, all around it: their spacing grows with the distance from there.</summary>
+        private bool AreSpokes(List<Leg> legs, double usualLength)
+        {
+            var (turn, ends) = (0.0, new List<Point>[] { [], [] });
+            for (var k = 0; k < legs.Count; k++)
+            {
+                ends[k % 2].Add(_points[legs[k].From]);
+                ends[1 - (k % 2)].Add(_points[legs[k].To]);
+                if (k == 0) continue;
+                var (a, b) = (_points[legs[k - 1].To] - _points[legs[k - 1].From], _points[legs[k].From] - _points[legs[k].To]);
+                turn += Math.Abs(Math.Atan2(a.Cross(b), a.Dot(b))) * 180 / Math.PI;
+            }
+
+            foreach (var end in ends)
+            {
+                var hub = end.Aggregate(Point.Zero, (sum, p) => sum + p) * (1.0 / end.Count);
+                if (!end.TrueForAll(p => p.DistanceTo(hub) <= Hub * usualLength)) continue;
+
+                // What goes on about a hub that is known need not turn so far.
+                if (turn > SpokesTurn || _hubs.Exists(h => h.DistanceTo(hub) <= Hub * usualLength))
+                {
+                    _hubs.Add(hub);
+                    return true;
+                }
+            }
+
+            return false;
         }
 
         /// <summary>How far the direction changes over a ladder, degrees, from its first third to its last.</summary>
@@ -335,7 +387,7 @@ public static class StitchReader
             Add(triple ? PassageKind.TripleRun : PassageKind.Run, from, to, p => p with
             {
                 StitchLength = usual,
-                Confidence = triple ? 0.95 : Math.Clamp(1 - (sharp / (double)lengths.Count) - (0.4 * wild), 0.2, 1),
+                Confidence = triple ? 0.95 : RingReading.Neighboured(_points, from, to) > RowsOfAKind ? NotUnderstood : Math.Clamp(1 - (sharp / (double)lengths.Count) - (0.4 * wild), 0.2, 1),
             });
         }
 

@@ -19,6 +19,9 @@ public sealed record ResizeWarning(string Says, bool Serious, Point? At = null)
     /// <summary>Shapes and re-spaced stitches are warned of beyond this, as a part of 1.</summary>
     public const double MostRespace = 0.25;
 
+    // Less than this part of the stitches that was not understood is not worth a word.
+    private const double FewNotUnderstood = 0.03;
+
     private const double DensestSpacing = 0.28;
     private const double LightestSpacing = 0.55;
     private const double Needle = 0.75;
@@ -30,7 +33,12 @@ public sealed record ResizeWarning(string Says, bool Serious, Point? At = null)
         var found = ImmutableArray.CreateBuilder<ResizeWarning>();
         var change = Change(size);
         var stretched = rework.Mode == ResizeMode.Stretch || read.Confidence < Passage.Sure;
-        if (stretched && change > MostStretch)
+        var unknown = read.NotUnderstood;
+        if (rework.Mode == ResizeMode.Respace && unknown > FewNotUnderstood && change > MostStretch)
+        {
+            found.Add(new($"{(unknown > 0.97 ? "How these stitches are laid" : $"How {Math.Max(1, Math.Round(unknown * 100)):0} % of these stitches are laid")} was not understood, so at {Percent(size)} every one of them is kept, {(size.OfLength < 1 ? "closer together: the thread may break. Stay above 80 %." : "farther apart: the cloth will show through. Stay below 120 %.")}", true));
+        }
+        else if (stretched && change > MostStretch)
         {
             var spacing = read.SpacingMm * size.OfLength;
             found.Add(new(size.OfLength < 1

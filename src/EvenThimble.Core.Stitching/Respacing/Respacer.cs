@@ -67,9 +67,10 @@ public static class Respacer
 
     private static void Make(Remaking making, Passage passage, bool begins)
     {
-        if (passage.Rungs.Length == 0 && making.Size.IsOriginal) Kept(making, passage);
+        if (!passage.HasSpacing && making.Size.IsOriginal) Kept(making, passage);
         else if (passage.Kind == PassageKind.Tie) Tie(making, passage, begins);
         else if (passage.Confidence < Passage.Sure || (passage.Rungs.Length == 0 && passage.StitchLength == 0)) Plain(making, passage);
+        else if (passage.InRings) new RingMaking(making, passage).Make();
         else if (passage.Rungs.Length == 0) LineMaking.Make(making, passage);
         else if (passage.Stepped) new RowMaking(making, passage).Make();
         else new ThrowMaking(making, passage).Make();

@@ -56,6 +56,9 @@ public sealed class Region
     /// <summary>The region grown (or, below 0, drawn in) by a distance (mm), round at outer corners.</summary>
     public Region Grown(double distance) => AreaOnRaster.IsCrowded(Shape, distance) ? new(AreaOnRaster.Grown(Shape, distance)) : Worked(() => Growing.Of(Shape, distance, 8));
 
+    /// <summary>The region drawn in by a distance (mm), its inner corners sharp: of what was grown by as much, its corners come back.</summary>
+    public Region DrawnIn(double distance) => Worked(() => Shape.Buffer(-distance, new BufferParameters(8, EndCapStyle.Flat, JoinStyle.Mitre, 3)));
+
     /// <summary>The region with areas that touch made one.</summary>
     public Region Joined() => Worked(() => Shape.Buffer(0));
 

@@ -9,18 +9,10 @@ internal static class OutlineCorners
     private const double Look = 0.35;
 
     /// <summary>Points at which a ring turns sharply into the area that it bounds, looked at over no more than some way (mm): in a thin stroke a bend as wide as that is none.</summary>
-    public static IEnumerable<Point> Inner(IReadOnlyList<Point> ring, bool isHole, double most) => Of(ring, IsClockwise(ring) == isHole ? 1 : -1, Math.Min(Look, most));
+    public static IEnumerable<Point> Inner(IReadOnlyList<Point> ring, bool isHole, double most) => Of(ring, Polylines.IsClockwise(ring) == isHole ? 1 : -1, Math.Min(Look, most));
 
     /// <summary>Points at which it turns sharply about the area: corners that stick out.</summary>
-    public static IEnumerable<Point> Outer(IReadOnlyList<Point> ring, bool isHole) => Of(ring, IsClockwise(ring) == isHole ? -1 : 1, Look);
-
-    internal static bool IsClockwise(IReadOnlyList<Point> ring)
-    {
-        // Twice the area, above 0 for a ring that runs clockwise on the screen.
-        var twice = 0.0;
-        for (var i = 0; i < ring.Count; i++) twice += ring[i].Cross(ring[(i + 1) % ring.Count]);
-        return twice > 0;
-    }
+    public static IEnumerable<Point> Outer(IReadOnlyList<Point> ring, bool isHole) => Of(ring, Polylines.IsClockwise(ring) == isHole ? -1 : 1, Look);
 
     private static IEnumerable<Point> Of(IReadOnlyList<Point> ring, int way, double look)
     {

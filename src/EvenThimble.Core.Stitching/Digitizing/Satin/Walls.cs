@@ -44,7 +44,7 @@ internal sealed class Walls
 
     /// <summary>The edges of an area, clockwise about it as seen on the screen: those of holes run the other way.</summary>
     public static Walls Of(Area area) =>
-        new([.. area.Rings.SelectMany((ring, i) => Edges(OutlineCorners.IsClockwise(ring) == (i == 0) ? ring : [.. ring.AsEnumerable().Reverse()]))]);
+        new([.. area.Rings.SelectMany((ring, i) => Edges(Polylines.IsClockwise(ring) == (i == 0) ? ring : [.. ring.AsEnumerable().Reverse()]))]);
 
     /// <summary>Distance (mm) from a place to the first wall in a direction of length one; null when there is none.</summary>
     public double? Hit(Point from, Point direction) => Meet(from, direction)?.Distance;

@@ -11,6 +11,7 @@ namespace EvenThimble.Web.Pages.Bench;
 public sealed record BoughtReading(Part Part, string Kind, string Sure, int Before, int After, double SpacingBefore, double SpacingAfter, ImmutableArray<ResizeWarning> Warnings)
 {
     private const double QuiteSure = 0.85;
+    private const string NotSure = "not sure: kept as plain stitches";
 
     /// <summary>The reading of a part of the bench's job.</summary>
     public static BoughtReading Of(BenchView bench, Part part)
@@ -25,10 +26,16 @@ public sealed record BoughtReading(Part Part, string Kind, string Sure, int Befo
         var size = slice.In(part.Placement).Size;
         var after = slice.Rework.Mode == ResizeMode.Stretch ? spacing * size.OfLength : spacing * (slice.Rework.SpacingTimes ?? 1);
         return new(
-            part, kinds is [{ } kind] ? InWords(kind) : "mixed", sure >= QuiteSure ? "sure" : sure >= Passage.Sure ? "fairly sure" : "not sure: kept as plain stitches",
+            part, kinds is [{ } kind] ? InWords(kind, slices.TrueForAll(s => s.Second.InRings)) : "mixed", sure >= QuiteSure ? "sure" : sure >= Passage.Sure ? "fairly sure" : NotSure,
             before, BenchView.StitchesOf(bench.Open.Plan, planned), spacing, after,
             [.. slices.SelectMany(s => ResizeWarning.For(s.Second, s.First.In(part.Placement).Size, s.First.Rework).Select(w => w with { At = w.At is { } at ? s.First.In(part.Placement).Unsized.Place(at) : null })).DistinctBy(w => w.Says)]);
     }
 
-    private static string InWords(PassageKind kind) => kind switch { PassageKind.Satin => "satin", PassageKind.Fill => "fill", PassageKind.TripleRun => "triple run", PassageKind.Tie => "ties", _ => "run" };
+    /// <summary>Whether it has anything that can be made lighter or heavier: rows or throws that were understood.</summary>
+    public bool HasSpacing => SpacingBefore > 0;
+
+    /// <summary>Whether how it is laid was not understood.</summary>
+    public bool IsUnknown => Sure == NotSure;
+
+    private static string InWords(PassageKind kind, bool inRings) => kind switch { PassageKind.Satin => "satin", PassageKind.Fill => inRings ? "fill in rings" : "fill", PassageKind.TripleRun => "triple run", PassageKind.Tie => "ties", _ => "run" };
 }

@@ -83,7 +83,7 @@ public sealed class StitchTask : BenchTask
         return form.Field switch
         {
             "mode" => new ChooseResizeMode(Bought(bench), text == "stretch" ? ResizeMode.Stretch : ResizeMode.Respace),
-            "lighter" => new ChangeSpacing(Bought(bench), text.Length == 0 ? null : BenchView.Percent(text) / 100),
+            "lighter" => new ChangeSpacing(text.Length == 0 ? Bought(bench) : WithSpacing(bench), text.Length == 0 ? null : BenchView.Percent(text) / 100),
             "underlay" => new LeaveOutUnderlay(Bought(bench), text == "out"),
             "short" => new LeaveOutShort(Bought(bench), text.Length == 0 ? 0 : bench.Typed(text)),
             "seen" => new SewOnlySeen(text == "only"),
@@ -96,6 +96,18 @@ public sealed class StitchTask : BenchTask
     {
         var ids = bench.SelectedOrAll.Where(p => p.Drawn is null).Select(p => p.Id).ToHashSet();
         return ids.Count > 0 ? ids : throw new EditRefusedException("What is selected was drawn here; set its stitches above.");
+    }
+
+    /// <summary>Of what came as stitches, the parts with rows or throws that were understood.</summary>
+    private static HashSet<PartId> WithSpacing(BenchView bench)
+    {
+        var ids = Bought(bench);
+        var readings = bench.Job.Order.Where(p => ids.Contains(p.Id)).Select(p => BoughtReading.Of(bench, p)).ToList();
+        var spaced = readings.Where(r => r.HasSpacing).Select(r => r.Part.Id).ToHashSet();
+        if (spaced.Count > 0) return spaced;
+        throw new EditRefusedException(readings.Exists(r => r.IsUnknown)
+            ? "How these stitches are laid was not understood, so they cannot be made lighter or heavier. They can be stretched."
+            : "These are lines, which have no spacing.");
     }
 
     /// <summary>The lines of thread that are left out because later parts hide them, in hundredths of a millimetre: x, y, x, y … for each.</summary>
