@@ -42,6 +42,7 @@ public static class StitchReader
     private const double SpokesTurn = 120;
     private const double Hub = 0.15;
     private const double NotUnderstood = 0.3;
+    private const double MostOfRungs = 0.8;
 
     /// <summary>Stitches in one direction, by places in the list of points.</summary>
     private readonly record struct Leg(int From, int To);
@@ -70,15 +71,16 @@ public static class StitchReader
     /// <summary>One unbroken run of needle points.</summary>
     private sealed class Thread
     {
+        private readonly StitchBlob _blob;
         private readonly List<Passage> _passages;
         private readonly List<Point> _points = [];
         private readonly List<int> _records = [];
-        private readonly List<Point> _hubs = [];
+        private readonly List<(Point At, double Length)> _hubs = [];
         private readonly int _end;
 
         public Thread(StitchBlob blob, int first, int end, List<Passage> passages)
         {
-            (_passages, _end) = (passages, end);
+            (_blob, _passages, _end) = (blob, passages, end);
             for (var i = first; i < end; i++)
             {
                 if (_points.Count > 0 && _points[^1].DistanceTo(blob.At(i)) < SamePlace) continue;
@@ -89,6 +91,7 @@ public static class StitchReader
 
         public void Read()
         {
+            var firstPassage = _passages.Count;
             var from = TieAt(0, 1);
             var to = _points.Count - 1 - from > 1 ? TieAt(_points.Count - 1, -1) : _points.Count - 1;
             if (to < from) to = from;
@@ -102,6 +105,7 @@ public static class StitchReader
             }
 
             Ladders(at, to);
+            AboutHubs(firstPassage);
             if (to < _points.Count - 1) Add(PassageKind.Tie, to, _points.Count - 1);
 
             // The last passage takes in repeated points at the end.
@@ -318,6 +322,17 @@ public static class StitchReader
             Add(PassageKind.Fill, rings.From, rings.To, p => p with { InRings = true, SpacingMm = rings.SpacingMm, StitchLength = Median(lengths), Confidence = rings.Confidence });
         }
 
+        /// <summary>Rungs that begin or end at the hub of spokes are spokes too, however few follow each other.</summary>
+        private void AboutHubs(int firstPassage)
+        {
+            for (var n = firstPassage; n < _passages.Count && _hubs.Count > 0; n++)
+            {
+                var rungs = _passages[n].Rungs;
+                bool Touches(LadderRung rung) => _hubs.Exists(h => Math.Min(_blob.At(rung.First).DistanceTo(h.At), _blob.At(rung.Last).DistanceTo(h.At)) <= 2 * Hub * h.Length);
+                if (rungs.Length > 0 && rungs.Count(Touches) > MostOfRungs * rungs.Length) _passages[n] = _passages[n] with { Confidence = Math.Min(_passages[n].Confidence, NotUnderstood) };
+            }
+        }
+
         /// <summary>Whether legs run out from one place and back, all around it: their spacing grows with the distance from there.</summary>
         private bool AreSpokes(List<Leg> legs, double usualLength)
         {
@@ -336,12 +351,9 @@ public static class StitchReader
                 var hub = end.Aggregate(Point.Zero, (sum, p) => sum + p) * (1.0 / end.Count);
                 if (!end.TrueForAll(p => p.DistanceTo(hub) <= Hub * usualLength)) continue;
 
-                // What goes on about a hub that is known need not turn so far.
-                if (turn > SpokesTurn || _hubs.Exists(h => h.DistanceTo(hub) <= Hub * usualLength))
-                {
-                    _hubs.Add(hub);
-                    return true;
-                }
+                if (turn <= SpokesTurn) continue;
+                _hubs.Add((hub, usualLength));
+                return true;
             }
 
             return false;
