@@ -1,4 +1,13 @@
+using EvenThimble.Core.Colour;
+using EvenThimble.Core.Files.Stitch;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests.Respacing;
+using EvenThimble.Web.Workroom;
+using Microsoft.Extensions.DependencyInjection;
 using OpenQA.Selenium;
+using SkiaSharp;
 
 namespace EvenThimble.Browser.Tests;
 
@@ -21,6 +30,125 @@ public class BoughtStoryTests(SharedBrowser shared)
     }
 
     private void OnTheCloth() => _browser.Run("document.getElementById('cloth').focus()");
+
+    [Fact]
+    public async Task A_bought_heart_in_rings_grows_without_bare_cloth_and_a_badge_under_lace_stays_whole()
+    {
+        await using var server = await AppServer.StartAsync(demo: false);
+        var bench = new BenchPage(_browser);
+        var desk = server.Services.GetRequiredService<JobDesk>();
+        _browser.Complaints();
+        var heart = RingSamples.All.Single(s => s.Name == "heart");
+        _browser.Go(server.Address);
+        _browser.Drop(("heart.csv", Csv("heart", heart.Stitches)));
+        _browser.WaitForText("#shelf-lists", "heart");
+        _browser.Click("[data-design='1'] .card-picture");
+        _browser.WaitForStitches();
+
+        // The card calls it by its name; lighter is lighter.
+        OnTheCloth();
+        _browser.Press(Keys.Control, "a");
+        _browser.WaitFor(() => bench.Selected.Count == 1, "the heart to be selected");
+        OnTheCloth();
+        _browser.Keyboard("3");
+        _browser.WaitForText("#task-card h2", "Stitch");
+        Look(_browser, "b20-rings");
+        _browser.WaitForText(".readings", "fill in rings, sure");
+        var before = Thread();
+        _browser.Type("#set-lighter", "130");
+        _browser.Keyboard(Keys.Enter);
+        Changed(bench, "130 %");
+        (before / Thread()).ShouldBe(1.3, 0.13);
+        OnTheCloth();
+        _browser.Press(Keys.Control, "z");
+        Changed(bench, "Undid");
+
+        // At 160 percent no cloth is seen between its rings.
+        _browser.Keyboard("w");
+        _browser.Type("#size-percent", "160");
+        _browser.WaitForText("#trial", "more than now");
+        _browser.Keyboard(Keys.Enter);
+        Changed(bench, "160 % of its size");
+        _browser.WaitForStitches();
+        Look(_browser, "b21-rings-160");
+        (Thread() / before).ShouldBe(1.6 * 1.6, 0.3);
+        BareOf(desk.Find(1)!.Plan, heart.Ground).ShouldBeLessThan(0.005);
+        OnTheCloth();
+        _browser.Press(Keys.Control, "z");
+        Changed(bench, "Undid");
+        desk.Find(1)!.Plan.Records.CountOf(StitchKind.Stitch).ShouldBe(heart.Stitches.CountOf(StitchKind.Stitch));
+
+        // A badge under a loose lace fill keeps all its stitches when only what is seen is sewn; under close rows it does not.
+        foreach (var (spacing, keeps) in new[] { (0.8, true), (0.4, false) })
+        {
+            _browser.Go(server.Address);
+            var file = $"lace{spacing * 10:0}.csv";
+            _browser.Drop((file, Csv("badge", Rows(24, 0.4, 90), Rows(34, spacing, 0))));
+            _browser.WaitForText("#shelf-lists", file[..5]);
+            _browser.Click($"[data-design='{(keeps ? 2 : 3)}'] .card-picture");
+            _browser.WaitForStitches();
+            _version = 1;
+            var job = desk.Find(keeps ? 2 : 3)!;
+            var badge = job.Plan.Parts[0].Count;
+            _browser.Keyboard("3");
+            _browser.WaitForText("#task-card", "Covered stitches");
+            OnTheCloth();
+            _browser.Keyboard("v");
+            Changed(bench, "Left covered stitches out");
+            (desk.Find(keeps ? 2 : 3)!.Plan.Parts[0].Count == badge).ShouldBe(keeps, $"rows {spacing} mm apart");
+        }
+
+        _browser.Complaints().ShouldBeEmpty();
+
+        double Thread() => DensityMap.Of(desk.Find(1)!.Plan).TotalMm;
+    }
+
+    private static byte[] Csv(string name, params StitchBlob[] parts)
+    {
+        var (all, cuts) = (new StitchBuilder(), new List<StitchFilePart>());
+        for (var n = 0; n < parts.Length; n++)
+        {
+            var first = all.Count;
+            for (var i = 0; i < parts[n].Count; i++) all.Add(parts[n].Kinds[i], parts[n].At(i));
+            cuts.Add(new(first, all.Count - first, new("Fenlight", $"{n + 1}", $"thread {n + 1}", Rgb.FromInt(0x2F4B7C + (n * 0x505000))), PartRole.Decoration));
+        }
+
+        return StitchFormats.Of(StitchFileKind.Csv).Write(new(name, all.ToBlob(), [.. cuts]));
+    }
+
+    /// <summary>Rows over a square about the middle, turned.</summary>
+    private static StitchBlob Rows(double side, double spacing, double degrees)
+    {
+        var builder = new StitchBuilder();
+        for (var row = 0; row * spacing <= side; row++)
+            for (var s = 0; s <= 8; s++)
+                builder.Stitch(new Point(side * (((row % 2 == 0 ? s : 8 - s) / 8.0) - 0.5), (row * spacing) - (side / 2)).Turned(degrees, Point.Zero));
+        return builder.ToBlob();
+    }
+
+    /// <summary>Which part of a ground, grown to the plan's own size, has no thread within a third of a millimetre.</summary>
+    private static double BareOf(SewingPlan plan, SKPath ground)
+    {
+        var (box, random, records) = (ground.TightBounds, new Random(7), plan.Records);
+        var (bare, all) = (0, 0);
+        while (all < 1_500)
+        {
+            var (x, y) = (random.NextDouble(), random.NextDouble());
+            if (!ground.Contains((float)(box.Left + (x * box.Width)), (float)(box.Top + (y * box.Height)))) continue;
+            all++;
+            var place = new Point(plan.Bounds.MinX + (x * plan.Bounds.Width), plan.Bounds.MinY + (y * plan.Bounds.Height));
+            if (!Enumerable.Range(1, records.Count - 1).Any(i => records.Kinds[i] == StitchKind.Stitch && records.Kinds[i - 1] == StitchKind.Stitch && Near(place, records.At(i - 1), records.At(i)))) bare++;
+        }
+
+        return bare / (double)all;
+
+        static bool Near(Point p, Point a, Point b)
+        {
+            var along = b - a;
+            var at = along.Length < 1e-9 ? 0 : Math.Clamp((p - a).Dot(along) / along.Dot(along), 0, 1);
+            return a.Toward(b, at).DistanceTo(p) <= 0.33;
+        }
+    }
 
     [Fact]
     public async Task A_bought_design_is_split_copied_respaced_merged_and_made_ready()
