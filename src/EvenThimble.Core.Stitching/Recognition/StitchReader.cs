@@ -32,6 +32,9 @@ public static class StitchReader
     private const double SatinSpacing = 0.65;
     private const double TieStitch = 1.05;
     private const double TieSpot = 0.3;
+    private const double ReturnSpot = 0.22;
+    private const double TinyStep = 0.75;
+    private const double StepAfter = 1.8;
     private const double UnderShare = 0.8;
     private const double UnderCell = 0.4;
 
@@ -112,27 +115,33 @@ public static class StitchReader
             if (_points.Count > 1 && _passages[^1].Last < _end - 1) _passages[^1] = _passages[^1] with { Last = _end - 1 };
         }
 
-        /// <summary>Where small stitches on the spot end that begin at a point; the same point when there are none.</summary>
+        /// <summary>
+        /// Where small stitches end that begin at a point and hold the thread: to and fro between two spots, out and back to the first spot as in a triangle or a star, or a few tiny steps forward before
+        /// longer ones; the same point when there are none.
+        /// </summary>
         private int TieAt(int start, int step)
         {
-            const int mostStitches = 8, fewestStitches = 3;
-            var at = start;
+            const int mostStitches = 9, fewestStitches = 3;
+            var (small, between, returned, tiny) = (0, 0, 0, 0);
             Point? other = null;
-            for (var k = 1; k <= mostStitches; k++)
+            var twoSpots = true;
+            double Length(int k) => _points[start + ((k - 1) * step)].DistanceTo(_points[start + (k * step)]);
+            bool IsThere(int k) => start + (k * step) is var at && at >= 0 && at < _points.Count;
+            for (var k = 1; k <= mostStitches && IsThere(k) && Length(k) <= TieStitch; k++)
             {
-                var next = start + (k * step);
-                if (next < 0 || next >= _points.Count || _points[next - step].DistanceTo(_points[next]) > TieStitch) break;
-                if (_points[next].DistanceTo(_points[start]) > TieSpot)
-                {
-                    other ??= _points[next];
-                    if (_points[next].DistanceTo(other.Value) > TieSpot) break;
-                }
-
-                at = next;
+                var (at, away) = (_points[start + (k * step)], _points[start + (k * step)].DistanceTo(_points[start]));
+                small = k;
+                if (tiny == k - 1 && Length(k) <= TinyStep) tiny = k;
+                if (away <= TieSpot && twoSpots) between = k;
+                else if (twoSpots && (other ??= at).DistanceTo(at) <= TieSpot) between = k;
+                else twoSpots = false;
+                if (away <= ReturnSpot) returned = k;
             }
 
             // The last small stitch may already lead away.
-            return Math.Abs(at - start) < fewestStitches ? start : at;
+            var held = Math.Max(between, returned);
+            if (held < fewestStitches && tiny >= fewestStitches && tiny == small && IsThere(tiny + 1) && Length(tiny + 1) >= StepAfter * TinyStep) held = tiny;
+            return held < fewestStitches ? start : start + (held * step);
         }
 
         private void Ladders(int from, int to)
