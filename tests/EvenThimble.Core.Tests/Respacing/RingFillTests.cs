@@ -14,7 +14,7 @@ public class RingFillTests
     private const float PixelsPerMm = 12;
 
     /// <summary>As they are, on tenths of a millimetre, with every point a little off, turned.</summary>
-    private static StitchBlob Damaged(StitchBlob blob, string how)
+    internal static StitchBlob Damaged(StitchBlob blob, string how)
     {
         var random = new Random(5);
         Point Moved(Point p) => how switch
@@ -54,7 +54,7 @@ public class RingFillTests
     }
 
     /// <summary>Rows that bend, sewn to and fro, and spokes from the middle of a disc and back.</summary>
-    private static IEnumerable<(string Name, StitchBlob Stitches, bool AreRows)> NotStraight()
+    internal static IEnumerable<(string Name, StitchBlob Stitches, bool AreRows)> NotStraight()
     {
         foreach (var (name, bend) in new[] { ("bowed rows", 4.0), ("wavy rows", -2.0) })
         {

@@ -14,7 +14,7 @@ namespace EvenThimble.Core.Tests.Sequencing;
 /// <summary>What is left out where later parts hide it, measured on pictures drawn here.</summary>
 public class CoveringTests
 {
-    private const double PixelsPerMm = 10;
+    private const double PixelsPerMm = 7;
 
     private sealed class Blobs(params StitchBlob[] blobs) : IStitchSource
     {

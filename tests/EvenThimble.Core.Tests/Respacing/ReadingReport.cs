@@ -1,0 +1,74 @@
+using System.Globalization;
+using System.Text;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Recognition;
+using EvenThimble.Core.Respacing;
+using EvenThimble.Core.Stitches;
+using Shouldly;
+using Xunit;
+
+namespace EvenThimble.Core.Tests.Respacing;
+
+/// <summary>Measures how stitches of many makings are read and what becomes of their thread at other sizes, for <c>docs/bought-stitches.md</c>. Run by <c>./even-thimble shots</c>, not with the tests.</summary>
+[Trait("Category", "shots")]
+public class ReadingReport
+{
+    private static readonly double[] Sizes = [0.5, 0.7, 0.85, 1.2, 1.5, 2.0];
+
+    private static readonly (string Name, Func<StitchBlob, StitchBlob> How)[] Ways =
+    [
+        ("as made", b => b), ("on tenths of a mm", BoughtStitches.OnTenths), ("every point up to 0.08 mm off", b => RingFillTests.Damaged(b, "noise")), ("turned by 17°", b => RingFillTests.Damaged(b, "turned")),
+    ];
+
+    /// <summary>Designs by how they are made, and what each of their passages ought to be read as.</summary>
+    private static IEnumerable<(string Kind, IReadOnlyList<StitchBlob> Stitches, Func<Passage, bool> IsRight)> Kinds()
+    {
+        bool IsFill(Passage p) => p.Kind == PassageKind.Fill && !p.InRings;
+        foreach (var joint in Enum.GetValues<BoughtStitches.Joint>())
+            foreach (var inRow in Enum.GetValues<BoughtStitches.InRow>())
+                yield return ($"straight rows joined by a {joint.ToString().ToLowerInvariant()}, needle points {Words(inRow)}", [.. BoughtStitches.All.Where(s => !s.IsSatin && s.Name.Contains($"{joint} {inRow}")).Select(s => s.Stitches)], IsFill);
+        foreach (var name in new[] { "bar", "wave", "ring", "leaf", "wedge" })
+            foreach (var slanted in new[] { true, false })
+                yield return ($"satin, {name}, throws {(slanted ? "slanted both ways" : "square over, on the slant back")}", [.. BoughtStitches.All.Where(s => s.IsSatin && s.Name.StartsWith(name, StringComparison.Ordinal) && s.Name.EndsWith(slanted.ToString(), StringComparison.Ordinal)).Select(s => s.Stitches)], p => p.Kind == PassageKind.Satin);
+        yield return ("rows that follow the edge inwards", [.. RingSamples.All.Where(s => s.Winds == 0).Select(s => s.Stitches)], p => p.InRings);
+        yield return ("the same, cutting corners", [.. RingSamples.Rough.Where(s => s.Winds == 0).Select(s => s.Stitches)], p => p.InRings);
+        yield return ("spirals", [.. RingSamples.All.Concat(RingSamples.Rough).Where(s => s.Winds > 0).Select(s => s.Stitches)], p => p.InRings);
+        foreach (var (name, stitches, areRows) in RingFillTests.NotStraight()) yield return (name, [stitches], p => areRows && p.Kind == PassageKind.Fill);
+    }
+
+    private static string Words(BoughtStitches.InRow inRow) => inRow switch { BoughtStitches.InRow.Grid => "on lines", BoughtStitches.InRow.FromEdge => "counted from the edge", BoughtStitches.InRow.Even => "evenly", _ => "at random" };
+
+    [Fact]
+    public void Table_of_readings()
+    {
+        var (text, all, wrongAll) = (new StringBuilder(), 0, 0);
+        foreach (var (kind, designs, isRight) in Kinds())
+        {
+            designs.ShouldNotBeEmpty(kind);
+            var (stitches, right, wrong, unsure) = (0, 0, 0, 0);
+            foreach (var (_, how) in Ways)
+                foreach (var passage in designs.SelectMany(d => ReadStitches.Of(how(d)).Passages).Where(p => p.Kind != PassageKind.Tie && !p.IsUnder))
+                {
+                    stitches += passage.Stitches;
+                    if (passage.Confidence < Passage.Sure) unsure += passage.Stitches;
+                    else if (isRight(passage)) right += passage.Stitches;
+                    else wrong += passage.Stitches;
+                }
+
+            (all, wrongAll) = (all + stitches, wrongAll + wrong);
+            var dense = designs.Where(d => ReadStitches.Of(d).NotUnderstood < 0.03).SelectMany(d => Sizes.Select(size => Math.Abs(Density(d, size) - 1))).ToList();
+            text.AppendLine(string.Create(CultureInfo.InvariantCulture, $"| {kind} | {designs.Count} | {100.0 * right / stitches:0.0} | {100.0 * unsure / stitches:0.0} | {100.0 * wrong / stitches:0.00} | {(dense.Count == 0 ? "–" : $"{100 * dense.Average():0.0} / {100 * dense.Max():0}")} |"));
+        }
+
+        text.AppendLine(string.Create(CultureInfo.InvariantCulture, $"| all | | | | {100.0 * wrongAll / all:0.00} | |"));
+        var file = Path.Combine(MadeUp.Repository, "docs", "bought-stitches.md");
+        var document = File.ReadAllText(file);
+        var (begin, end) = (document.IndexOf("<!-- readings -->", StringComparison.Ordinal), document.IndexOf("<!-- /readings -->", StringComparison.Ordinal));
+        File.WriteAllText(file, document[..document.IndexOf('\n', begin)] + "\n\n| how it is laid | designs | read rightly and surely % | not sure % | sure and wrong % | thread for its area, off from before % mean / most |\n|---|---|---|---|---|---|\n" + text.Replace("\r", "", 0, text.Length) + "\n" + document[end..]);
+    }
+
+    /// <summary>Thread at a size against thread as it came, for the area that it is to cover.</summary>
+    private static double Density(StitchBlob blob, double size) => Thread(Respacer.Make(ReadStitches.Of(blob), new(size, size), default)) / Thread(blob) / (size * size);
+
+    private static double Thread(StitchBlob blob) => Enumerable.Range(1, blob.Count - 1).Where(i => blob.Kinds[i] == StitchKind.Stitch && blob.Kinds[i - 1] == StitchKind.Stitch).Sum(i => blob.At(i).DistanceTo(blob.At(i - 1)));
+}
