@@ -123,6 +123,7 @@ public static class JobRules
         Must(Enum.IsDefined(wish.Align) && (wish.Course is not LetterCourse.OnPath path || path.Path.All(IsPlace)), "A lettering lies in a way that cannot be.");
         Must(double.IsFinite(lettering.CapitalMm) && lettering.CapitalMm > 0, "A lettering has letters of a height that cannot be.");
         Must(lettering.Outline is not { } outline || (LetterOutline.Ways.Contains(outline.Way) && (outline.Alone || lettering.Shapes.Length % 2 == 0)), "A lettering has an outline that cannot be.");
+        Must(wish.Nudges.All.All(n => n.At >= 0 && n.At < wish.Text.Length), "A lettering has a letter that was set by hand and is not in its text.");
         wish.Check();
     }
 
