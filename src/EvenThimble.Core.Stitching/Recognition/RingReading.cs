@@ -36,28 +36,49 @@ internal sealed class RingReading
     private const double MostRest = 0.25;
     private const double LeastOfRest = 0.2;
 
+    private const double MostCells = 400_000;
+
     // Of every so many stitches one is looked at first: most threads have no rings at all.
     private const int Sample = 7;
     private const double WorthALook = 0.3;
 
     private readonly IReadOnlyList<Point> _points;
-    private readonly int _from;
-    private readonly int _to;
-    private readonly Dictionary<(int, int), List<int>> _cells = [];
+    private readonly Box _box;
+    private readonly double _cell;
+    private readonly int _columns;
+
+    // The stitches that lie in the cell of a number stand in a row from one begin to the next.
+    private readonly int[] _begins;
+    private readonly int[] _stitches;
 
     private RingReading(IReadOnlyList<Point> points, int from, int to)
     {
-        (_points, _from, _to) = (points, from, to);
+        _points = points;
+        _box = Box.Around(Enumerable.Range(from, to - from + 1).Select(i => points[i]));
+        _cell = Math.Max(Widest, Math.Sqrt((_box.Width + Widest) * (_box.Height + Widest) / MostCells));
+        _columns = Column(_box.MaxX) + 1;
+        _begins = new int[(_columns * (Row(_box.MaxY) + 1)) + 1];
         for (var i = from; i < to; i++)
-        {
-            var box = Box.Around([points[i], points[i + 1]]);
-            for (var x = Cell(box.MinX); x <= Cell(box.MaxX); x++)
-                for (var y = Cell(box.MinY); y <= Cell(box.MaxY); y++)
-                {
-                    if (!_cells.TryGetValue((x, y), out var there)) _cells.Add((x, y), there = []);
-                    there.Add(i);
-                }
-        }
+            foreach (var cell in CellsOf(i)) _begins[cell + 1]++;
+        for (var c = 1; c < _begins.Length; c++) _begins[c] += _begins[c - 1];
+        _stitches = new int[_begins[^1]];
+        var next = _begins.AsSpan(0, _begins.Length - 1).ToArray();
+        for (var i = from; i < to; i++)
+            foreach (var cell in CellsOf(i)) _stitches[next[cell]++] = i;
+    }
+
+    private int Column(double x) => (int)((x - _box.MinX) / _cell);
+
+    private int Row(double y) => (int)((y - _box.MinY) / _cell);
+
+    /// <summary>The cells about a stitch, by their numbers.</summary>
+    private IEnumerable<int> CellsOf(int stitch)
+    {
+        var (a, b) = (_points[stitch], _points[stitch + 1]);
+        var (left, right) = (Column(Math.Min(a.X, b.X)), Column(Math.Max(a.X, b.X)));
+        for (var row = Row(Math.Min(a.Y, b.Y)); row <= Row(Math.Max(a.Y, b.Y)); row++)
+            for (var column = left; column <= right; column++)
+                yield return (row * _columns) + column;
     }
 
     /// <summary>The stretches between two needle points of an unbroken thread that lie in rings, in their order.</summary>
@@ -83,8 +104,6 @@ internal sealed class RingReading
 
         return all > 0 ? beside / all : 0;
     }
-
-    private static int Cell(double v) => (int)Math.Floor(v / Widest);
 
     private void Find(int from, int to, List<RingStretch> found)
     {
@@ -167,13 +186,15 @@ internal sealed class RingReading
         WorkBudget.Current.Spend(2);
         var (way, middle, one, other, opposite) = ((b - a).Unit(), a.Toward(b, 0.5), far, far, far);
         var aside = new Point(-way.Y, way.X);
-        for (var x = Cell(middle.X) - 1; x <= Cell(middle.X) + 1; x++)
+        var rows = (_begins.Length - 1) / _columns;
+        for (var row = Math.Max(0, Row(middle.Y) - 1); row <= Math.Min(rows - 1, Row(middle.Y) + 1); row++)
         {
-            for (var y = Cell(middle.Y) - 1; y <= Cell(middle.Y) + 1; y++)
+            for (var column = Math.Max(0, Column(middle.X) - 1); column <= Math.Min(_columns - 1, Column(middle.X) + 1); column++)
             {
-                if (!_cells.TryGetValue((x, y), out var there)) continue;
-                foreach (var line in there)
+                var cell = (row * _columns) + column;
+                for (var k = _begins[cell]; k < _begins[cell + 1]; k++)
                 {
+                    var line = _stitches[k];
                     if (line == stitch) continue;
 
                     // Where the square through the middle meets it.
