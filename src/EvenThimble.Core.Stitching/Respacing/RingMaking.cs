@@ -170,7 +170,8 @@ internal sealed class RingMaking(Remaking making, Passage passage)
 
         private void Sew(Point[] ring, Point near)
         {
-            var line = new MeasuredLine([.. Turned(ring, clockwise), Turned(ring, clockwise)[0]]);
+            var turned = Turned(ring, clockwise);
+            var line = new MeasuredLine([.. turned, turned[0]]);
             var start = (line.Nearest(near) + (_rings++ % 3 * Shift * stitch)) % line.Length;
             var around = line.Between(start, line.Length);
             around.AddRange(line.Between(0, start).Skip(1));

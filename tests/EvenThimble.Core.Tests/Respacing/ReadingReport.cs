@@ -68,7 +68,5 @@ public class ReadingReport
     }
 
     /// <summary>Thread at a size against thread as it came, for the area that it is to cover.</summary>
-    private static double Density(StitchBlob blob, double size) => Thread(Respacer.Make(ReadStitches.Of(blob), new(size, size), default)) / Thread(blob) / (size * size);
-
-    private static double Thread(StitchBlob blob) => Enumerable.Range(1, blob.Count - 1).Where(i => blob.Kinds[i] == StitchKind.Stitch && blob.Kinds[i - 1] == StitchKind.Stitch).Sum(i => blob.At(i).DistanceTo(blob.At(i - 1)));
+    private static double Density(StitchBlob blob, double size) => RingFillTests.Thread(Respacer.Make(ReadStitches.Of(blob), new(size, size), default)) / RingFillTests.Thread(blob) / (size * size);
 }

@@ -16,10 +16,10 @@ public class RingFillTests
     /// <summary>As they are, on tenths of a millimetre, with every point a little off, turned.</summary>
     internal static StitchBlob Damaged(StitchBlob blob, string how)
     {
+        if (how == "tenths") return BoughtStitches.OnTenths(blob);
         var random = new Random(5);
         Point Moved(Point p) => how switch
         {
-            "tenths" => new(Math.Round(p.X, 1), Math.Round(p.Y, 1)),
             "noise" => new(p.X + ((random.NextDouble() - 0.5) * 0.16), p.Y + ((random.NextDouble() - 0.5) * 0.16)),
             "turned" => p.Turned(17, Point.Zero),
             _ => p,
@@ -141,7 +141,8 @@ public class RingFillTests
         foreach (var sample in RingSamples.All) Respacer.Make(ReadStitches.Of(sample.Stitches), new Sizing(1, 1), new Rework()).Hash.ShouldBe(sample.Stitches.Hash, sample.Name);
     }
 
-    private static double Thread(StitchBlob blob) => Enumerable.Range(1, blob.Count - 1).Where(i => blob.Kinds[i] == StitchKind.Stitch && blob.Kinds[i - 1] == StitchKind.Stitch).Sum(i => blob.At(i).DistanceTo(blob.At(i - 1)));
+    /// <summary>Length of all its thread, mm.</summary>
+    internal static double Thread(StitchBlob blob) => Enumerable.Range(1, blob.Count - 1).Where(i => blob.Kinds[i] == StitchKind.Stitch && blob.Kinds[i - 1] == StitchKind.Stitch).Sum(i => blob.At(i).DistanceTo(blob.At(i - 1)));
 
     private static double Square(SKPath path) => Pixels(path, (canvas, paint) => canvas.DrawPath(path, paint)).Count(p => p) / (double)(PixelsPerMm * PixelsPerMm);
 
