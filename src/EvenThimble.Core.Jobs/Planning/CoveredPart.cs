@@ -186,11 +186,13 @@ internal sealed class CoveredPart(ReadStitches read, CellGrid covered)
 
             // The step from the row before belongs to this one.
             var step = k > 0 && rows[k - 1].Last < rows[k].First ? Points(rows[k - 1].Last, rows[k].First) : [];
-            var left = Left(points);
+            var length = Polylines.Length(points);
+            var left = Left(points, length);
             var next = new List<Strand>();
             foreach (var (from, to, stretch) in left)
             {
-                var (a, b) = Span(stretch, alongRow);
+                // Rows that bend or fan out have no one way along all of them: what counts is how far along each it lies.
+                var (a, b) = !passage.Bent ? Span(stretch, alongRow) : k % 2 == 0 ? (from, to) : (length - to, length - from);
                 var beside = open.Where(s => !next.Contains(s) && Math.Min(s.To, b) - Math.Max(s.From, a) > 0).MaxBy(s => Math.Min(s.To, b) - Math.Max(s.From, a));
                 if (beside is null) strands.Add(beside = new());
                 beside.Add(stretch, from == 0 ? step : []);
@@ -218,11 +220,10 @@ internal sealed class CoveredPart(ReadStitches read, CellGrid covered)
         return a < b ? (a, b) : (b, a);
     }
 
-    /// <summary>What is left of a row: from where to where (in its own points' numbers, for the ends), with its needle points.</summary>
-    private List<(int From, int To, List<Point> Points)> Left(List<Point> row)
+    /// <summary>What is left of a row of a length: from where to where along it, mm, with its needle points.</summary>
+    private List<(double From, double To, List<Point> Points)> Left(List<Point> row, double length)
     {
-        var left = new List<(int, int, List<Point>)>();
-        var length = Polylines.Length(row);
+        var left = new List<(double From, double To, List<Point> Points)>();
         var steps = Math.Max(1, (int)Math.Ceiling(length / Look));
         WorkBudget.Current.Spend(1 + (steps / 4));
         var hidden = new bool[steps + 1];
@@ -236,7 +237,7 @@ internal sealed class CoveredPart(ReadStitches read, CellGrid covered)
 
         if (!hidden.Contains(true))
         {
-            left.Add((0, row.Count - 1, row));
+            left.Add((0, length, row));
             return left;
         }
 
@@ -249,8 +250,8 @@ internal sealed class CoveredPart(ReadStitches read, CellGrid covered)
             var (from, to) = (Math.Max(0, (i - 0.5) * length / steps), Math.Min(length, (end + 0.5) * length / steps));
             if (!hidden[i] || to - from < (i == 0 || end == steps ? ShortestGoneAtEnd : ShortestGone))
             {
-                if (left.Count > 0 && left[^1].Item2 == i) left[^1] = (left[^1].Item1, end + 1, Part(row, StartOf(left[^1].Item3, row), to));
-                else left.Add((i, end + 1, Part(row, from, to)));
+                if (left.Count > 0 && left[^1].To == from) left[^1] = (left[^1].From, to, Part(row, left[^1].From, to));
+                else left.Add((from, to, Part(row, from, to)));
             }
             else
             {
@@ -263,8 +264,6 @@ internal sealed class CoveredPart(ReadStitches read, CellGrid covered)
 
         return left;
     }
-
-    private static double StartOf(List<Point> part, List<Point> row) => row[0].DistanceTo(part[0]);
 
     private static Point At(List<Point> line, double along)
     {

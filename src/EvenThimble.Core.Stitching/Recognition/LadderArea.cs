@@ -14,9 +14,9 @@ public static class LadderArea
     /// <param name="widestGap">Between rungs farther apart than this nothing is covered, mm.</param>
     public static void Fill(CellGrid grid, StitchBlob blob, Passage passage, int number, double widestGap = double.PositiveInfinity)
     {
-        if (passage.InRings)
+        if (passage.InRings || passage.Bent)
         {
-            if (passage.SpacingMm <= widestGap) FillRings(grid, blob, passage, number);
+            if (passage.SpacingMm <= widestGap) FillLines(grid, blob, passage, number);
             return;
         }
 
@@ -32,8 +32,8 @@ public static class LadderArea
         }
     }
 
-    /// <summary>Around each stitch of a ring half the way to its neighbours, and a little more.</summary>
-    private static void FillRings(CellGrid grid, StitchBlob blob, Passage passage, int number)
+    /// <summary>Around each stitch of a line half the way to its neighbours, and a little more.</summary>
+    private static void FillLines(CellGrid grid, StitchBlob blob, Passage passage, int number)
     {
         var half = passage.SpacingMm * 0.6;
         for (var i = passage.First; i < passage.Last; i++)

@@ -14,7 +14,7 @@ public enum PassageKind : byte
     /// <summary>A line, a way to what comes next, or anything without order.</summary>
     Run,
 
-    /// <summary>A line of which each stitch is sewn three times.</summary>
+    /// <summary>A line of which each stitch is sewn three times or more.</summary>
     TripleRun,
 
     /// <summary>Small stitches on the spot that hold the thread.</summary>
@@ -33,6 +33,9 @@ public sealed record Passage(PassageKind Kind, int First, int Last)
     /// <summary>From this confidence on a passage is worked with as what it seems to be; below, every stitch of it is kept.</summary>
     public const double Sure = 0.5;
 
+    /// <summary>The confidence of what is known for something else than it seems to be, but not for what.</summary>
+    public const double NotUnderstood = 0.3;
+
     /// <summary>How sure that is, 0 to 1.</summary>
     public double Confidence { get; init; } = 1;
 
@@ -47,6 +50,18 @@ public sealed record Passage(PassageKind Kind, int First, int Last)
 
     /// <summary>Whether its rows are lines of one way beside each other that follow the edge inwards or wind in a spiral; it has no rungs.</summary>
     public bool InRings { get; init; }
+
+    /// <summary>Whether its rows, of which the rungs are the ends, are no straight lines of one direction: bowed, wavy or fanned out.</summary>
+    public bool Bent { get; init; }
+
+    /// <summary>How often each stitch of a line is sewn, an odd number.</summary>
+    public int Fold { get; init; } = 1;
+
+    /// <summary>Whether a line comes back through the holes that it was sewn in.</summary>
+    public bool SharesHoles { get; init; }
+
+    /// <summary>Whether each single stitch of a line is part of a drawing, as in crosses and motifs: none is divided or left out.</summary>
+    public bool IsDrawn { get; init; }
 
     /// <summary>Usual distance between rows, or between needle points on one side of a satin, mm; 0 of lines.</summary>
     public double SpacingMm { get; init; }

@@ -17,6 +17,9 @@ internal readonly record struct RingStretch(int From, int To, double SpacingMm, 
 internal sealed class RingReading
 {
     private const double Widest = 1.3;
+
+    // Lines that are farther apart are no rows unless they are read as such.
+    private const double WidestRows = 0.9;
     private const double Nearest = 0.12;
     private const double SameWay = 0.85;
     private const double OtherWay = -0.7;
@@ -99,7 +102,7 @@ internal sealed class RingReading
         {
             all += reading.Length(i);
             var (one, other, opposite) = reading.Around(i);
-            if (Math.Min(Math.Min(one, other), opposite) <= Widest) beside += reading.Length(i);
+            if (Math.Min(Math.Min(one, other), opposite) <= WidestRows) beside += reading.Length(i);
         }
 
         return all > 0 ? beside / all : 0;

@@ -67,16 +67,17 @@ public static class Respacer
 
     private static void Make(Remaking making, Passage passage, bool begins)
     {
-        if (!passage.HasSpacing && making.Size.IsOriginal) Kept(making, passage);
+        if ((!passage.HasSpacing || passage.Confidence < Passage.Sure) && making.Size.IsOriginal) Kept(making, passage);
         else if (passage.Kind == PassageKind.Tie) Tie(making, passage, begins);
-        else if (passage.Confidence < Passage.Sure || (passage.Rungs.Length == 0 && passage.StitchLength == 0)) Plain(making, passage);
+        else if (passage.Confidence < Passage.Sure || passage.IsDrawn || (passage.Rungs.Length == 0 && passage.StitchLength == 0)) Plain(making, passage);
         else if (passage.InRings) new RingMaking(making, passage).Make();
         else if (passage.Rungs.Length == 0) LineMaking.Make(making, passage);
+        else if (passage.Bent) new BentRowMaking(making, passage).Make();
         else if (passage.Stepped) new RowMaking(making, passage).Make();
         else new ThrowMaking(making, passage).Make();
     }
 
-    /// <summary>Every stitch as it was: a line has no spacing.</summary>
+    /// <summary>Every stitch as it was: a line has no spacing, and what was not understood has none that is known.</summary>
     private static void Kept(Remaking making, Passage passage)
     {
         for (var i = passage.First + 1; i <= passage.Last; i++) making.Run.Add(making.Was(i));

@@ -9,8 +9,6 @@ internal sealed class RowMaking
 {
     private const double SuddenlyLonger = 2.0;
 
-    // What comes next goes on from the last row; only if that ends farther than this from where it did, the needle goes there first.
-    private const double FarFromEnd = 1.0;
     private readonly Remaking _making;
     private readonly Passage _passage;
     private readonly Point[] _left;
@@ -41,38 +39,9 @@ internal sealed class RowMaking
     {
         var weights = new double[_left.Length - 1];
         for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
-        var places = Places(weights, asStrips: _passage.IsDense);
-        // The last row ends where it did; so the first may have to begin at its other end, reached by a way that the row then covers.
-        var endsRight = (_left.Length - 1) % 2 == 0;
-        var goesRight = (places.Length - 1) % 2 == 0 ? endsRight : !endsRight;
-        if (!goesRight) Row(places[0], rightwards: true, -1);
-        for (var k = 0; k < places.Length; k++, goesRight = !goesRight) Row(places[k], goesRight, k);
+        RowPlaces.Sew(weights, _passage.IsDense, _left.Length, Row);
         var end = _making.Sized(_passage.Last);
-        if (_making.Run[^1].DistanceTo(end) > FarFromEnd) _making.Run.Add(Divide(end));
-    }
-
-    /// <summary>
-    /// How far (in numbers of rows) new rows lie along the old ones. Dense rows stand for a strip on either side and keep half a row's distance from where the next section begins, so
-    /// that no gap opens there; rows of underlay begin and end where the old ones did.
-    /// </summary>
-    /// <param name="weights">For each step from row to row, how many new steps it becomes.</param>
-    /// <param name="asStrips">Whether they are dense; the outermost may then lie up to half a row beyond the old.</param>
-    private static double[] Places(double[] weights, bool asStrips)
-    {
-        var (before, after) = asStrips ? (weights[0] / 2, weights[^1] / 2) : (0, 0);
-        var total = before + weights.Sum() + after;
-        var count = Math.Max(asStrips ? 1 : 2, (int)Math.Round(total) + (asStrips ? 0 : 1));
-        var places = new double[count];
-        var (at, sum) = (0, before);
-        for (var k = 0; k < count; k++)
-        {
-            var wanted = asStrips ? total * (k + 0.5) / count : total * k / (count - 1);
-            while (at < weights.Length - 1 && sum + weights[at] < wanted) sum += weights[at++];
-            var t = weights[at] < 1e-9 ? 0 : (wanted - sum) / weights[at];
-            places[k] = at + (asStrips ? Math.Clamp(t, -0.5, 1.5) : Math.Clamp(t, 0, 1));
-        }
-
-        return places;
+        if (_making.Run[^1].DistanceTo(end) > RowPlaces.FarFromEnd) _making.Run.Add(Divide(end));
     }
 
     /// <summary>How many times as far apart two rows lie.</summary>

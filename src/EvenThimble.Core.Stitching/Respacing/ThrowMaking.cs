@@ -15,6 +15,12 @@ internal sealed class ThrowMaking
     private const double Sharp = Math.PI / 3;
     private const double ArmLength = 0.8;
     private const int FewestBetween = 4;
+
+    // A needle point within a throw is not sewn nearer than this to another, mm.
+    private const double NearestSplit = 1.0;
+
+    // Length of the mean of all directions (1 when they are the same) below which rows fan out.
+    private const double Together = 0.95;
     private readonly Remaking _making;
     private readonly Point[] _points;
     private readonly int[] _sides;
@@ -22,6 +28,10 @@ internal sealed class ThrowMaking
     private readonly double _longest;
     private readonly bool _dense;
     private readonly RowNeedles? _needles;
+
+    // Where needle points fall within the throw from a point to the next, as parts of its length; and whether any throw has some.
+    private readonly double[][] _splits;
+    private readonly bool _isSplit;
     private readonly double[] _shortsDue = [0.5, 0.5];
 
     public ThrowMaking(Remaking making, Passage passage)
@@ -30,26 +40,29 @@ internal sealed class ThrowMaking
 
         // The ends of throws in turn; where a throw begins anew beside the last the side stays.
         var (points, sides) = (new List<int> { passage.Rungs[0].First, passage.Rungs[0].Last }, new List<int> { 0, 1 });
-        var longest = 0.0;
+        var (longest, splits) = (0.0, new List<double[]> { SplitsOf(passage.Rungs[0]) });
         foreach (var rung in passage.Rungs.Skip(1))
         {
             if (rung.First != points[^1])
             {
                 points.Add(rung.First);
                 sides.Add(sides[^1]);
+                splits.Add([]);
             }
 
             points.Add(rung.Last);
             sides.Add(1 - sides[^1]);
+            splits.Add(SplitsOf(rung));
         }
 
         foreach (var rung in passage.Rungs)
             for (var i = rung.First; i < rung.Last; i++)
                 longest = Math.Max(longest, making.Was(i).DistanceTo(making.Was(i + 1)));
         (_points, _sides) = ([.. points.Select(making.Sized)], [.. sides]);
+        (_splits, _isSplit) = ([.. splits], splits.Exists(s => s.Length > 0));
         _longest = Math.Max(Limits.LongestThrow, Math.Min(longest, Limits.LongestStitch - 1));
         _dense = passage.IsDense;
-        _needles = passage.Kind == PassageKind.Fill ? new(making, passage, Along(passage)) : null;
+        _needles = passage.Kind == PassageKind.Fill && !Fans(passage) ? new(making, passage, Along(passage)) : null;
 
         // Wide zigzags and rows have no short throws.
         _reach = _dense && _needles is null ? Reaches() : [.. _points.Select(_ => 1.0)];
@@ -119,16 +132,18 @@ internal sealed class ThrowMaking
         return null;
     }
 
-    /// <summary>How many times as long the way along the rails becomes at a throw.</summary>
+    /// <summary>How many throws take the place of one: areas grow by the sizing's, and throws by what they do along themselves; the rest is between them.</summary>
     private double Growth(int k)
     {
         var size = _making.Size;
         if (size.IsEven) return size.Across;
-        var (from, to) = (Math.Max(0, k - 2), Math.Min(_points.Length - 1, k + 3));
-        if ((to - from) % 2 == 1) to = to - 1 > from ? to - 1 : to;
-        var way = _points[to] - _points[from];
-        var was = size.Undo(way);
-        return was.Length < 1e-6 ? size.OfLength : way.Length / was.Length;
+
+        // Throws slant both ways: their middle direction is that of two together.
+        var throws = _points[k + 1] - _points[k];
+        var other = k + 2 < _points.Length ? _points[k + 1] - _points[k + 2] : k > 0 ? _points[k - 1] - _points[k] : throws;
+        var way = throws.Unit() + other.Unit();
+        if (way.Length < 0.1) way = throws;
+        return way.Length < 1e-6 ? size.OfLength : size.OfArea / (way.Length / size.Undo(way).Length);
     }
 
     /// <summary>
@@ -203,12 +218,45 @@ internal sealed class ThrowMaking
         if (from.DistanceTo(to) < Remaking.Nearest) return;
         if (_needles is null)
         {
+            foreach (var p in Splits(place, side).Select(part => from.Toward(to, part)).Where(p => p.DistanceTo(to) >= NearestSplit && p.DistanceTo(from) >= NearestSplit))
+                if (run[^1].DistanceTo(p) >= NearestSplit)
+                    SatinThrows.Throw(run, p, number, _longest);
             SatinThrows.Throw(run, to, number, _longest);
             return;
         }
 
         run.AddRange(_needles.Between(from, to, number, (int)place));
         run.Add(to);
+    }
+
+    /// <summary>Where the needle falls within a throw to a side, as parts of its length: as in the nearest old throw of that direction, so that a pattern in them stays.</summary>
+    private double[] Splits(double place, int side)
+    {
+        if (!_isSplit) return [];
+        var at = Math.Clamp((int)Math.Ceiling(place) - 1, 0, _splits.Length - 1);
+        for (var d = 0; d < _splits.Length; d++)
+        {
+            if (at - d >= 0 && IsTo(at - d)) return _splits[at - d];
+            if (at + d < _splits.Length && IsTo(at + d)) return _splits[at + d];
+        }
+
+        return [];
+
+        bool IsTo(int k) => _sides[k + 1] == side && _sides[k] != side;
+    }
+
+    private double[] SplitsOf(LadderRung rung)
+    {
+        var way = _making.Was(rung.Last) - _making.Was(rung.First);
+        return [.. Enumerable.Range(rung.First + 1, Math.Max(0, rung.Last - rung.First - 1)).Select(i => (_making.Was(i) - _making.Was(rung.First)).Dot(way) / Math.Max(1e-9, way.Dot(way))).Where(part => part is > 0 and < 1).Order()];
+    }
+
+    /// <summary>Whether rows turn so far that there is no one way along all of them.</summary>
+    private bool Fans(Passage passage)
+    {
+        var ways = passage.Rungs.Select((r, k) => ((_making.Was(r.Last) - _making.Was(r.First)) * (k % 2 == 0 ? 1 : -1)).Unit()).ToList();
+        var mean = ways.Aggregate(Point.Zero, (sum, way) => sum + way) / ways.Count;
+        return mean.Length < Together;
     }
 
     /// <summary>The way of rows that go there and back.</summary>

@@ -53,6 +53,22 @@ internal static class BoughtStitches
         return builder.ToBlob();
     }
 
+    /// <summary>As they are, on tenths of a millimetre, with every point a little off, turned.</summary>
+    public static StitchBlob Damaged(StitchBlob blob, string how)
+    {
+        if (how == "tenths") return OnTenths(blob);
+        var random = new Random(5);
+        Point Moved(Point p) => how switch
+        {
+            "noise" => new(p.X + ((random.NextDouble() - 0.5) * 0.16), p.Y + ((random.NextDouble() - 0.5) * 0.16)),
+            "turned" => p.Turned(17, Point.Zero),
+            _ => p,
+        };
+        var builder = new StitchBuilder(blob.Count);
+        for (var i = 0; i < blob.Count; i++) builder.Add(blob.Kinds[i], Moved(blob.At(i)));
+        return builder.ToBlob();
+    }
+
     private static IEnumerable<Sample> Fills()
     {
         foreach (var joint in Enum.GetValues<Joint>())

@@ -124,7 +124,7 @@ public class DesignsAtSizesTests
     private static StitchBlob Dense(StitchBlob blob)
     {
         var dense = new StitchBuilder();
-        foreach (var passage in StitchReader.Read(blob).Where(p => p.IsDense))
+        foreach (var passage in StitchReader.Read(blob).Where(p => p is { IsDense: true, IsUnder: false }))
         {
             dense.Trim();
             for (var i = passage.First; i <= passage.Last; i++) dense.Stitch(blob.At(i));

@@ -17,7 +17,7 @@ public class ReadingReport
 
     private static readonly (string Name, Func<StitchBlob, StitchBlob> How)[] Ways =
     [
-        ("as made", b => b), ("on tenths of a mm", BoughtStitches.OnTenths), ("every point up to 0.08 mm off", b => RingFillTests.Damaged(b, "noise")), ("turned by 17°", b => RingFillTests.Damaged(b, "turned")),
+        ("as made", b => b), ("on tenths of a mm", BoughtStitches.OnTenths), ("every point up to 0.08 mm off", b => BoughtStitches.Damaged(b, "noise")), ("turned by 17°", b => BoughtStitches.Damaged(b, "turned")),
     ];
 
     /// <summary>Designs by how they are made, and what each of their passages ought to be read as.</summary>
@@ -33,7 +33,7 @@ public class ReadingReport
         yield return ("rows that follow the edge inwards", [.. RingSamples.All.Where(s => s.Winds == 0).Select(s => s.Stitches)], p => p.InRings);
         yield return ("the same, cutting corners", [.. RingSamples.Rough.Where(s => s.Winds == 0).Select(s => s.Stitches)], p => p.InRings);
         yield return ("spirals", [.. RingSamples.All.Concat(RingSamples.Rough).Where(s => s.Winds > 0).Select(s => s.Stitches)], p => p.InRings);
-        foreach (var (name, stitches, areRows) in RingFillTests.NotStraight()) yield return (name, [stitches], p => areRows && p.Kind == PassageKind.Fill);
+        foreach (var (name, stitches) in RingFillTests.NotStraight()) yield return (name, [stitches], p => p.Kind == PassageKind.Fill);
     }
 
     private static string Words(BoughtStitches.InRow inRow) => inRow switch { BoughtStitches.InRow.Grid => "on lines", BoughtStitches.InRow.FromEdge => "counted from the edge", BoughtStitches.InRow.Even => "evenly", _ => "at random" };
@@ -68,5 +68,5 @@ public class ReadingReport
     }
 
     /// <summary>Thread at a size against thread as it came, for the area that it is to cover.</summary>
-    private static double Density(StitchBlob blob, double size) => RingFillTests.Thread(Respacer.Make(ReadStitches.Of(blob), new(size, size), default)) / RingFillTests.Thread(blob) / (size * size);
+    private static double Density(StitchBlob blob, double size) => StitchLook.Thread(Respacer.Make(ReadStitches.Of(blob), new(size, size), default)) / StitchLook.Thread(blob) / (size * size);
 }

@@ -61,6 +61,9 @@ internal static class StitchLook
                 yield return (blob.At(i - 1), blob.At(i));
     }
 
+    /// <summary>Length of all thread, mm.</summary>
+    public static double Thread(StitchBlob blob) => Stitches(blob).Sum(s => s.A.DistanceTo(s.B));
+
     /// <summary>Stitches that are not small ones at the start or end of a thread.</summary>
     public static List<double> LengthsWithoutTies(StitchBlob blob)
     {
@@ -177,10 +180,10 @@ internal static class StitchLook
         static double AllButThousandth(List<double> errors, bool[] of) => errors.Count - (of.Count(p => p) / 1000) is > 0 and var left ? errors[left - 1] : 0;
     }
 
-    private static int ColumnsOf(Box box) => (int)((box.Width + 4) * PixelsPerMm);
+    public static int ColumnsOf(Box box) => (int)((box.Width + 4) * PixelsPerMm);
 
     /// <summary>How far each pixel lies from the nearest that is set, mm, up to a reach: first along columns, then across.</summary>
-    private static double[] Nearest(bool[] set, int columns, double upTo = 1.2)
+    public static double[] Nearest(bool[] set, int columns, double upTo = 1.2)
     {
         var reach = (int)Math.Ceiling(upTo * PixelsPerMm);
         var down = new int[set.Length];

@@ -25,10 +25,15 @@ public static class RunLine
     }
 
     /// <summary>Each stitch of a run three times: forward, back and forward.</summary>
-    public static List<Point> Tripled(IReadOnlyList<Point> run)
+    public static List<Point> Tripled(IReadOnlyList<Point> run) => Folded(run, 3);
+
+    /// <summary>Each stitch of a run an odd number of times: forward, back and forward, and so on.</summary>
+    public static List<Point> Folded(IReadOnlyList<Point> run, int times)
     {
         var points = new List<Point> { run[0] };
-        for (var i = 1; i < run.Count; i++) points.AddRange([run[i], run[i - 1], run[i]]);
+        for (var i = 1; i < run.Count; i++)
+            for (var k = 0; k < times; k++)
+                points.Add(run[k % 2 == 0 ? i : i - 1]);
         return points;
     }
 

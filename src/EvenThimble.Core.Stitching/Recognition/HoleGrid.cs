@@ -1,0 +1,73 @@
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Work;
+
+namespace EvenThimble.Core.Recognition;
+
+/// <summary>Finds needle points of a thread that lie in the same place.</summary>
+internal sealed class HoleGrid
+{
+    private const double SameHole = 0.2;
+    private const double Beside = 0.25;
+    private const double About = 0.5;
+    private readonly Dictionary<(int X, int Y), List<int>> _cells = [];
+    private readonly IReadOnlyList<Point> _points;
+
+    /// <summary>Takes the points of a stretch.</summary>
+    /// <param name="points">Of the thread.</param>
+    /// <param name="from">The first.</param>
+    /// <param name="to">The last.</param>
+    public HoleGrid(IReadOnlyList<Point> points, int from, int to)
+    {
+        _points = points;
+        WorkBudget.Current.Spend((to - from) / 4);
+        for (var i = from; i <= to; i++)
+        {
+            if (!_cells.TryGetValue(Cell(points[i]), out var cell)) _cells[Cell(points[i])] = cell = new(2);
+            cell.Add(i);
+        }
+    }
+
+    private static (int X, int Y) Cell(Point p) => ((int)Math.Floor(p.X / About), (int)Math.Floor(p.Y / About));
+
+    /// <summary>Whether another stitch, at least so many needle points away in the thread, has its needle point in the hole of one, and none has it in a hole close beside that, as the next row or throw would.</summary>
+    public bool IsShared(int point, int apart)
+    {
+        var shared = false;
+        return !Any(_points[point], About, other =>
+        {
+            var distance = _points[other].DistanceTo(_points[point]);
+            if (distance <= SameHole) shared |= Math.Abs(other - point) >= apart;
+            return distance > Beside;
+        }) && shared;
+    }
+
+    /// <summary>The first point, in the order they are sewn, that lies in the same hole.</summary>
+    public int First(Point at)
+    {
+        var first = int.MaxValue;
+        Any(at, SameHole, i =>
+        {
+            first = Math.Min(first, i);
+            return false;
+        });
+        return first;
+    }
+
+    /// <summary>Whether a point within a reach passes a test.</summary>
+    private bool Any(Point at, double reach, Predicate<int> test)
+    {
+        var (x, y) = Cell(at);
+        for (var column = x - 1; column <= x + 1; column++)
+        {
+            for (var row = y - 1; row <= y + 1; row++)
+            {
+                if (!_cells.TryGetValue((column, row), out var cell)) continue;
+                foreach (var i in cell)
+                    if (_points[i].DistanceTo(at) <= reach && test(i))
+                        return true;
+            }
+        }
+
+        return false;
+    }
+}

@@ -1,0 +1,290 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Work;
+
+namespace EvenThimble.Core.Recognition;
+
+/// <summary>Stitches in one direction, by the places of their first and last needle point in the thread.</summary>
+internal readonly record struct Leg(int From, int To);
+
+/// <summary>Legs that go back and forth beside each other, always farther to one side: throws or rows.</summary>
+/// <param name="Kind">Satin or fill.</param>
+/// <param name="Legs">In the order they are sewn.</param>
+/// <param name="Stepped">Whether most are joined by small stitches along the edge.</param>
+/// <param name="SpacingMm">Usual distance of rows, or of needle points on one side of a satin, mm.</param>
+/// <param name="StitchLength">Usual stitch within a leg, mm; 0 where there is none.</param>
+/// <param name="Confidence">How sure that is, 0 to 1.</param>
+internal sealed record Ladder(PassageKind Kind, List<Leg> Legs, bool Stepped, double SpacingMm, double StitchLength, double Confidence)
+{
+    /// <summary>How far its direction turns over it, degrees.</summary>
+    public double Turn { get; init; }
+
+    /// <summary>The place that its legs run out from and back to, where there is one.</summary>
+    public Point? Hub { get; init; }
+
+    /// <summary>Whether each leg is a ray of a star or a sun: as many are sewn at any size.</summary>
+    public bool IsStar { get; init; }
+}
+
+/// <summary>Finds throws of satin, rows of fill and wide underlay in a thread: stitches in one direction are taken together as legs, and legs that go to and fro beside each other as ladders.</summary>
+/// <param name="points">The needle points of the thread.</param>
+internal sealed class LadderReading(IReadOnlyList<Point> points)
+{
+    private const double OffLine = 0.25;
+    private const double GoesOn = 0.34;
+    private const double Back = -0.15;
+    private const double WidestSpacing = 3.8;
+    private const double LeastOverlap = 0.4;
+    private const double LeastLengthRatio = 0.2;
+    private const double AlwaysAlike = 1.5;
+    private const double LongestStep = 14;
+    private const double StepOfRow = 0.6;
+    private const double LongerStep = 0.5;
+    private const double LeastSpacing = 0.09;
+    private const double WrongWay = 0.12;
+    private const double NearestRow = 0.55;
+    private const int FewestRungs = 3;
+    private const int FewestWideRungs = 5;
+    private const double WideSpacing = 1.2;
+    private const double SatinSpacing = 0.65;
+
+    // Throws that turn by so much, degrees, and end within this part of their length about one place, are spokes.
+    private const double SpokesTurn = 100;
+    private const double AtHub = 0.15;
+
+    private const double NearHub = 0.2;
+    private const double MostAtHub = 0.85;
+
+    // Ends of spokes farther apart than this are rays of a sun, mm; of spokes shorter than this, so near as that of a satin.
+    private const double WideSpokes = 0.9;
+    private const double ShortestSpokes = 3;
+
+    // Rows of which none turns farther than this, degrees, are straight ones.
+    private const double StraightRows = 8;
+    private const int FewLegs = 6;
+
+    /// <summary>The ladders between two needle points, in their order; they share no leg.</summary>
+    public IEnumerable<Ladder> Find(int from, int to)
+    {
+        var legs = Legs(from, to);
+        for (var i = 0; i < legs.Count;)
+        {
+            var ladder = Climb(legs, i);
+            if (ladder.Count > 0 && i + 1 < legs.Count && Climb(legs, i + 1) is { Count: > 0 } later && later.Count > ladder.Count + 1) ladder = [];
+            if (ladder.Count == 0)
+            {
+                i++;
+                continue;
+            }
+
+            yield return Described(ladder.ConvertAll(l => legs[l]));
+            i = ladder[^1] + 1;
+        }
+    }
+
+    private double Length(Leg leg) => points[leg.From].DistanceTo(points[leg.To]);
+
+    private List<Leg> Legs(int from, int to)
+    {
+        var legs = new List<Leg>();
+        var start = from;
+        for (var i = from + 1; i <= to; i++)
+        {
+            if (i < to && GoesOnTo(start, i, i + 1)) continue;
+            legs.Add(new(start, i));
+            start = i;
+        }
+
+        for (var i = 1; i < legs.Count; i++)
+        {
+            var bend = Bend(legs[i - 1], legs[i]);
+            (legs[i - 1], legs[i]) = (legs[i - 1] with { To = bend }, legs[i] with { From = bend });
+        }
+
+        return legs;
+    }
+
+    /// <summary>
+    /// Where one leg really ends and the next begins. Rows that meet an edge at a small angle lie nearly in line with the step along it; then the point that leaves the least
+    /// beside both legs is the bend.
+    /// </summary>
+    private int Bend(Leg a, Leg b)
+    {
+        const int reach = 8;
+        if ((points[a.To] - points[a.From]).Dot(points[b.To] - points[b.From]) < 0) return a.To;
+        var (best, least) = (a.To, OffLineSum(a.From, a.To) + OffLineSum(b.From, b.To));
+        for (var at = Math.Max(a.From + 1, a.To - reach); at <= Math.Min(b.To - 1, a.To + reach); at++)
+            if (OffLineSum(a.From, at) + OffLineSum(at, b.To) is var cost && cost < least - 1e-6)
+                (best, least) = (at, cost);
+        return best;
+    }
+
+    /// <summary>Sum of squares of how far the points between two lie beside the line from one to the other, mm².</summary>
+    private double OffLineSum(int from, int to)
+    {
+        var line = (points[to] - points[from]).Unit();
+        var sum = 0.0;
+        for (var k = from + 1; k < to; k++) sum += Math.Pow(line.Cross(points[k] - points[from]), 2);
+        return sum;
+    }
+
+    /// <summary>Whether the points from one on still lie on a line when another is added.</summary>
+    private bool GoesOnTo(int start, int last, int next)
+    {
+        var (way, edge) = (points[last] - points[start], points[next] - points[last]);
+        if (way.Dot(edge) < GoesOn * way.Length * edge.Length) return false;
+        WorkBudget.Current.Spend((last - start) / 16);
+        var line = (points[next] - points[start]).Unit();
+        for (var k = start + 1; k <= last; k++)
+        {
+            // Of long rows only some of the points need be looked at.
+            if (k > start + 3 && k < last - 3 && (k - start) % 4 != 0) continue;
+            if (Math.Abs(line.Cross(points[k] - points[start])) > OffLine) return false;
+        }
+
+        return true;
+    }
+
+    /// <summary>The legs of the ladder that begins at a leg, or none.</summary>
+    private List<int> Climb(List<Leg> legs, int at)
+    {
+        var rungs = new List<int> { at };
+        var (side, usual, total, steps) = (0, 0.0, 0.0, 0);
+        while (true)
+        {
+            var (next, longest, chosen, between) = (-1, 0.0, 0.0, 0.0);
+            for (var step = 1; step <= 3 && rungs[^1] + step < legs.Count; step++)
+            {
+                var candidate = rungs[^1] + step;
+                var length = Length(legs[candidate]);
+
+                // What lies between two rows is a step along the edge; of a step and a row that both go back the row is meant.
+                if (between <= Math.Min(LongestStep, StepOfRow * length) && length > longest && Beside(legs[rungs[^1]], legs[candidate], step > 1) is { } aside)
+                {
+                    // Seen along the way of a leg the next lies to one side, seen along the way of that one to the other.
+                    var spacing = rungs.Count % 2 == 1 ? aside : -aside;
+
+                    // Rows do not come nearer to each other than they are wont to: what does is the way back over the last one.
+                    var least = rungs.Count > 3 && steps * 5 > rungs.Count * 3 ? NearestRow * usual : -WrongWay;
+                    if (side == 0 || (spacing * side >= least && Math.Abs(spacing) <= (2.8 * usual) + 0.1)) (next, longest, chosen) = (candidate, length / LongerStep, spacing);
+                }
+
+                between += length;
+            }
+
+            if (next < 0) break;
+            if (side == 0 || rungs.Count < 4) side = Math.Sign(chosen + (side * 0.01));
+            total += Math.Abs(chosen);
+            if (next > rungs[^1] + 1) steps++;
+            rungs.Add(next);
+            usual = total / (rungs.Count - 1);
+        }
+
+        var few = usual > WideSpacing / 2 ? FewestWideRungs : FewestRungs;
+        return rungs.Count >= few && usual >= LeastSpacing ? rungs : [];
+    }
+
+    /// <summary>How far to the side the second of two legs lies that go back and forth beside each other, mm, with a sign; null when they do not.</summary>
+    private double? Beside(Leg a, Leg b, bool stepped)
+    {
+        var (va, vb) = (points[a.To] - points[a.From], points[b.To] - points[b.From]);
+        var (la, lb) = (va.Length, vb.Length);
+        if (va.Dot(vb) > Back * la * lb) return null;
+        var (shorter, longer) = (Math.Min(la, lb), Math.Max(la, lb));
+        if (shorter < LeastLengthRatio * longer && longer - shorter > AlwaysAlike) return null;
+        var along = (va.Unit() - vb.Unit()).Unit();
+        var (middleA, middleB) = (points[a.From].Toward(points[a.To], 0.5), points[b.From].Toward(points[b.To], 0.5));
+        var spacing = along.Cross(middleB - middleA);
+
+        if (Math.Abs(spacing) > WidestSpacing) return null;
+        var (a0, a1, b0, b1) = (along.Dot(points[a.From]), along.Dot(points[a.To]), along.Dot(points[b.To]), along.Dot(points[b.From]));
+        if (Math.Min(a1, b1) - Math.Max(a0, b0) < LeastOverlap * shorter) return null;
+        if (stepped)
+        {
+            var step = points[a.To].DistanceTo(points[b.From]);
+            if (step > LongestStep || step > Math.Max(Math.Max(1.0, 0.8 * shorter), (3 * Math.Abs(spacing)) + 0.3)) return null;
+        }
+
+        return spacing;
+    }
+
+    private Ladder Described(List<Leg> legs)
+    {
+        var spacings = new List<double>();
+        var (stepped, lengths, inRow) = (0, new List<double>(), new List<double>());
+        for (var k = 0; k < legs.Count; k++)
+        {
+            var leg = legs[k];
+            lengths.Add(Length(leg));
+            for (var i = leg.From + 1; i < leg.To - 1; i++) inRow.Add(points[i].DistanceTo(points[i + 1]));
+            if (k == 0) continue;
+            if (legs[k - 1].To != leg.From) stepped++;
+            spacings.Add(Math.Abs(Beside(legs[k - 1], leg, false) ?? 0));
+        }
+
+        var isStepped = stepped * 2 > legs.Count - 1;
+        var (usualLength, usual, sameSide, turn) = (lengths.Median(), spacings.Median(), SameSide(legs), TurnOf(legs));
+        var hub = HubOf(legs, usualLength, turn);
+        var spokes = hub is not null && legs.Count(l => l.To - l.From > 1) * 2 > legs.Count;
+
+        // Long rows on the slant differ from split throws in that more than one needle point lies in most, or in that they lie twice as far apart on either side.
+        var rows = usualLength > Limits.LongestThrow && (inRow.Count >= legs.Count || (inRow.Count * 2 >= legs.Count && sameSide > SatinSpacing));
+        var kind = isStepped || spokes || (rows && turn < StraightRows) ? PassageKind.Fill : PassageKind.Satin;
+        var uneven = usual < 1e-9 ? 1 : spacings.Zip(spacings.Skip(1), (a, b) => Math.Abs(a - b)).ToList().Median() / usual;
+
+        // A few wide legs may be the loops of a line.
+        var few = legs.Count < FewLegs ? usual > WideSpacing / 2 ? 0.3 : 0.15 : 0;
+        var confidence = Math.Clamp(1 - (0.5 * uneven) - few, legs.Count < FewLegs ? 0.3 : Passage.Sure, 1);
+        return new(kind, legs, isStepped, kind == PassageKind.Fill && (isStepped || !spokes) ? usual : sameSide, inRow.Median(), confidence) { Turn = turn, Hub = hub, IsStar = hub is not null && sameSide > (usualLength < ShortestSpokes ? SatinSpacing : WideSpokes) };
+    }
+
+    /// <summary>The place that legs run out from and back to, all around it; null where there is none. Their spacing grows with the distance from there.</summary>
+    private Point? HubOf(List<Leg> legs, double usualLength, double turn)
+    {
+        if (turn <= SpokesTurn) return null;
+        var ends = new List<Point>[] { [], [] };
+        for (var k = 0; k < legs.Count; k++)
+        {
+            ends[k % 2].Add(points[legs[k].From]);
+            ends[1 - (k % 2)].Add(points[legs[k].To]);
+        }
+
+        foreach (var end in ends)
+        {
+            var hub = new Point(end.Select(p => p.X).ToList().Median(), end.Select(p => p.Y).ToList().Median());
+            if (end.Count(p => p.DistanceTo(hub) <= Math.Max(NearHub, AtHub * usualLength)) >= MostAtHub * end.Count) return hub;
+        }
+
+        return null;
+    }
+
+    /// <summary>How far the direction turns over a ladder, degrees, but for the tenth of its legs at either end of that; legs that slant both ways do not turn.</summary>
+    private double TurnOf(List<Leg> legs)
+    {
+        var (turn, directions) = (0.0, new List<double>(legs.Count));
+        for (var k = 1; k < legs.Count; k++)
+        {
+            var (a, b) = (points[legs[k - 1].To] - points[legs[k - 1].From], points[legs[k].From] - points[legs[k].To]);
+            var by = Math.Atan2(a.Cross(b), a.Dot(b)) * 180 / Math.PI;
+            directions.Add(turn + (by / 2)); // between one slant and the other
+            turn += by;
+        }
+
+        directions.Sort();
+        return directions.Count == 0 ? 0 : directions[directions.Count * 9 / 10] - directions[directions.Count / 10];
+    }
+
+    /// <summary>Usual distance of needle points on the side where it is longer, square to the throws: those that stop short on the inside of a bend count as if they did not.</summary>
+    private double SameSide(List<Leg> legs)
+    {
+        var gaps = new List<double>();
+        for (var k = 2; k < legs.Count; k++)
+        {
+            var (a, b) = (legs[k - 2], legs[k]);
+            var along = (points[a.To] - points[a.From] + (points[b.To] - points[b.From])).Unit();
+            gaps.Add(Math.Max(Math.Abs(along.Cross(points[b.From] - points[a.From])), Math.Abs(along.Cross(points[b.To] - points[a.To]))));
+        }
+
+        return gaps.Median();
+    }
+}

@@ -1,0 +1,149 @@
+using System.Collections.Immutable;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Stitches;
+
+namespace EvenThimble.Core.Recognition;
+
+/// <summary>
+/// Reads one unbroken run of needle points. Ties at its ends aside, what is most particular is looked for first, and each reading has what those before it left: fills in rings, lines of manifold stitches,
+/// lines that come back to their holes, rows that bend, then throws and rows that are straight; the rest are lines.
+/// </summary>
+internal sealed class ThreadReading
+{
+    private const double SamePlace = 0.05;
+
+    // Steps in a ladder that turns farther than this, degrees, are made along each row rather than along all.
+    private const double Turning = 30;
+
+    // Rows of which more can be read as straight ones are straight.
+    private const double MostStraight = 0.6;
+    private const int FewestTurning = 12;
+    private const double StarConfidence = 0.8;
+
+    // So many throws that end within this part of their length about the hub of spokes are spokes too.
+    private const double AtHub = 0.3;
+    private const double MostAtHub = 0.8;
+
+    private readonly List<Passage> _passages = [];
+    private readonly List<Point> _points = [];
+    private readonly List<int> _records = [];
+    private readonly List<Point> _hubs = [];
+    private readonly int _end;
+    private readonly LadderReading _ladders;
+
+    /// <summary>Takes the needle points from one record to before another; what lies in the same place counts once.</summary>
+    public ThreadReading(StitchBlob blob, int first, int end)
+    {
+        _end = end;
+        for (var i = first; i < end; i++)
+        {
+            if (_points.Count > 0 && _points[^1].DistanceTo(blob.At(i)) < SamePlace) continue;
+            _points.Add(blob.At(i));
+            _records.Add(i);
+        }
+
+        _ladders = new(_points);
+    }
+
+    /// <summary>Its passages; each begins where the one before it ends.</summary>
+    public List<Passage> Read()
+    {
+        var from = TieReading.End(_points, 0, 1);
+        var to = _points.Count - 1 - from > 1 ? TieReading.End(_points, _points.Count - 1, -1) : _points.Count - 1;
+        if (to < from) to = from;
+        if (from > 0) Add(PassageKind.Tie, 0, from);
+        Each(RingReading.Find(_points, from, to), r => r.From, r => r.To, from, to, Folds, Rings);
+        AboutHubs();
+        if (to < _points.Count - 1) Add(PassageKind.Tie, to, _points.Count - 1);
+
+        // The last passage takes in repeated points at the end.
+        if (_points.Count > 1 && _passages[^1].Last < _end - 1) _passages[^1] = _passages[^1] with { Last = _end - 1 };
+        return _passages;
+    }
+
+    /// <summary>Adds what was found, and has the next reading look at what lies between.</summary>
+    private static void Each<T>(IEnumerable<T> found, Func<T, int> begins, Func<T, int> ends, int from, int to, Action<int, int> rest, Action<T> add)
+    {
+        var at = from;
+        foreach (var stretch in found)
+        {
+            if (begins(stretch) > at) rest(at, begins(stretch));
+            add(stretch);
+            at = ends(stretch);
+        }
+
+        if (to > at) rest(at, to);
+    }
+
+    private void Folds(int from, int to) => Each(LineReading.Folded(_points, from, to), f => f.From, f => f.To, from, to, Holes, f => Add(PassageKind.TripleRun, f.From, f.To, p => p with { Fold = f.Times, StitchLength = f.StitchLength, Confidence = 0.95 }));
+
+    private void Holes(int from, int to) => Each(LineReading.InSharedHoles(_points, from, to), h => h.From, h => h.To, from, to, Rows, h => Plain(h.From, h.To, sharesHoles: true));
+
+    /// <summary>Rows that bend, where straight ones would leave out too much, and what lies between them.</summary>
+    private void Rows(int from, int to)
+    {
+        var straight = _ladders.Find(from, to).ToList();
+        int Straight(BentRows bent) => straight.Where(l => l.Confidence >= Passage.Sure).Sum(l => Math.Max(0, Math.Min(l.Legs[^1].To, bent.Rows[^1].To) - Math.Max(l.Legs[0].From, bent.Rows[0].From)));
+        var bent = new BentReading(_points).Find(from, to).Where(b => Straight(b) < MostStraight * (b.Rows[^1].To - b.Rows[0].From)).ToList();
+        Each(bent, b => b.Rows[0].From, b => b.Rows[^1].To, from, to, (a, b) => Ladders(a, b, bent.Count == 0 ? straight : _ladders.Find(a, b)), Bent);
+    }
+
+    private void Bent(BentRows bent) => Add(PassageKind.Fill, bent.Rows[0].From, bent.Rows[^1].To, p => p with
+    {
+        Rungs = Rungs(bent.Rows),
+        Stepped = true,
+        Bent = true,
+        SpacingMm = bent.SpacingMm,
+        StitchLength = bent.StitchLength,
+        Confidence = bent.Confidence,
+    });
+
+    private void Ladders(int from, int to, IEnumerable<Ladder> ladders) => Each(ladders, l => l.Legs[0].From, l => l.Legs[^1].To, from, to, (a, b) => Plain(a, b), l =>
+    {
+        var (first, last) = (l.Legs[0].From, l.Legs[^1].To);
+        if (l.Hub is { } hub && l.Kind == PassageKind.Fill) _hubs.Add(hub);
+        if (l.IsStar) Add(PassageKind.Run, first, last, p => p with { StitchLength = l.Legs.ConvertAll(leg => _points[leg.From].DistanceTo(_points[leg.To])).Median(), Confidence = StarConfidence, IsDrawn = true });
+        else Add(l.Kind, first, last, p => p with
+        {
+            Rungs = Rungs(l.Legs),
+            Stepped = l.Stepped,
+            Bent = l.Stepped && l.Turn > Turning && l.Legs.Count >= FewestTurning,
+            SpacingMm = l.SpacingMm,
+            StitchLength = l.StitchLength,
+            Confidence = l.Confidence,
+        });
+    });
+
+    /// <summary>Throws that begin or end where spokes run together are spokes too, however few follow each other.</summary>
+    private void AboutHubs()
+    {
+        if (_hubs.Count == 0) return;
+        var places = new Dictionary<int, int>();
+        for (var i = 0; i < _records.Count; i++) places[_records[i]] = i;
+        Point At(int record) => _points[places[record]];
+        bool Touches(LadderRung rung) => _hubs.Exists(h => Math.Min(At(rung.First).DistanceTo(h), At(rung.Last).DistanceTo(h)) <= AtHub * At(rung.First).DistanceTo(At(rung.Last)));
+        for (var n = 0; n < _passages.Count; n++)
+            if (_passages[n] is { Kind: PassageKind.Satin, Rungs: var rungs } && rungs.Count(Touches) > MostAtHub * rungs.Length)
+                _passages[n] = _passages[n] with { Kind = PassageKind.Fill };
+    }
+
+    private void Plain(int from, int to, bool sharesHoles = false)
+    {
+        var line = LineReading.Described(_points, from, to, sharesHoles);
+        Add(PassageKind.Run, from, to, p => p with { StitchLength = line.StitchLength, Confidence = line.Confidence, SharesHoles = sharesHoles, IsDrawn = line.IsDrawn });
+    }
+
+    private void Rings(RingStretch rings)
+    {
+        var lengths = Enumerable.Range(rings.From, rings.To - rings.From).Select(i => _points[i].DistanceTo(_points[i + 1])).ToList();
+        Add(PassageKind.Fill, rings.From, rings.To, p => p with { InRings = true, SpacingMm = rings.SpacingMm, StitchLength = lengths.Median(), Confidence = rings.Confidence });
+    }
+
+    private ImmutableArray<LadderRung> Rungs(List<Leg> legs) => [.. legs.Select(l => new LadderRung(_records[l.From], _records[l.To]))];
+
+    private void Add(PassageKind kind, int from, int to, Func<Passage, Passage>? more = null)
+    {
+        var passage = new Passage(kind, _records[from], _records[to]);
+        _passages.Add(more is null ? passage : more(passage));
+    }
+}

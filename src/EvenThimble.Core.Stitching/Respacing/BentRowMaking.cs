@@ -1,0 +1,159 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Recognition;
+
+namespace EvenThimble.Core.Respacing;
+
+/// <summary>Rows that are bowed, wavy or fanned out: a new row lies between two old ones, each place of it as far along the way from the one to the other, whatever their shape.</summary>
+internal sealed class BentRowMaking
+{
+    private const double Fine = 0.5;
+
+    // A place of a row that lies so many times farther than usual from the next has nothing beside it there: one of them is longer.
+    private const double NothingBeside = 2.8;
+    private const int LooksAhead = 12;
+    private readonly Remaking _making;
+    private readonly Passage _passage;
+
+    // The old rows at their size, from left to right, finely divided and rounded.
+    private readonly Point[][] _rows;
+    private readonly double _stitch;
+    private readonly double _usual;
+
+    public BentRowMaking(Remaking making, Passage passage)
+    {
+        (_making, _passage) = (making, passage);
+        _rows = [.. passage.Rungs.Select((r, k) => Rounded([.. Enumerable.Range(r.First, r.Last - r.First + 1).Select(making.Sized)], reversed: k % 2 == 1))];
+        _usual = passage.SpacingMm * making.Size.OfLength;
+
+        // Made smaller, bends are tighter: stitches are a little shorter there, so that they do not cut them.
+        _stitch = (passage.StitchLength > 0.8 ? passage.StitchLength : Limits.FillStitch) * Math.Min(1, Math.Sqrt(making.Size.OfLength));
+    }
+
+    public void Make()
+    {
+        var weights = new double[_rows.Length - 1];
+        for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
+        RowPlaces.Sew(weights, _passage.IsDense, _rows.Length, Sew);
+        var end = _making.Sized(_passage.Last);
+        if (_making.Run[^1].DistanceTo(end) > RowPlaces.FarFromEnd) GoTo(end);
+    }
+
+    /// <summary>How many rows take the place of one: areas grow by the sizing's, and rows by what they do along themselves.</summary>
+    private double Growth(int k)
+    {
+        var size = _making.Size;
+        if (size.IsEven) return size.Across;
+        var rung = _passage.Rungs[k];
+        var (was, now) = (0.0, 0.0);
+        for (var i = rung.First; i < rung.Last; i++) (was, now) = (was + _making.Was(i).DistanceTo(_making.Was(i + 1)), now + _making.Sized(i).DistanceTo(_making.Sized(i + 1)));
+        return was < 1e-6 ? size.OfLength : size.OfArea / (now / was);
+    }
+
+    private void Sew(double place, bool rightwards, int number)
+    {
+        var row = At(place);
+        var length = Polylines.Length(row);
+        var clear = Math.Min(1.0, _stitch / 4);
+        var shift = number * Limits.RowShift * _stitch;
+        var places = new List<double> { 0 };
+        for (var x = shift - (Math.Floor(shift / _stitch) * _stitch); x < length - clear; x += _stitch)
+            if (x > clear)
+                places.Add(x);
+        if (length >= Remaking.Nearest) places.Add(length);
+        if (!rightwards) places.Reverse();
+        var points = Along(row, places);
+        if (_making.Run[^1].DistanceTo(points[0]) is var step && step is > 0.05 and < Remaking.Nearest && length > 2 * Remaking.Nearest)
+        {
+            // Too near to the end of the row before: this one is drawn in.
+            var aside = Math.Sqrt((Remaking.Nearest * Remaking.Nearest) - (step * step));
+            points[0] = Along(row, [rightwards ? aside : length - aside])[0];
+        }
+
+        if (_making.Run[^1].DistanceTo(points[0]) >= Limits.ShortestStitch) GoTo(points[0]);
+        foreach (var p in points.Skip(1)) _making.Add(p);
+    }
+
+    /// <summary>The line at a place among the old rows; beyond the outermost it goes on as they do.</summary>
+    private Point[] At(double place)
+    {
+        var at = Math.Clamp((int)Math.Floor(place), 0, _rows.Length - 2);
+        var t = place - at;
+        var (row, other, part) = t < 0.5 ? (_rows[at], _rows[at + 1], t) : (_rows[at + 1], _rows[at], 1 - t);
+        var steps = Steps(row, other);
+        return [.. row.Select((p, i) => p + (steps[i] * part))];
+    }
+
+    /// <summary>From each place of a row the way to the nearest of another; where nothing of it lies beside, as far square to the row as usual.</summary>
+    private Point[] Steps(Point[] row, Point[] other)
+    {
+        var (steps, sides, at) = (new Point?[row.Length], 0, 0);
+        for (var i = 0; i < row.Length; i++)
+        {
+            // Both go the same way: the nearest place moves on with this one.
+            var (nearest, best) = (double.PositiveInfinity, other[0]);
+            for (var k = i == 0 ? 0 : Math.Max(0, at - 2); k < other.Length - 1 && (i == 0 || k < at + LooksAhead); k++)
+            {
+                var (a, way) = (other[k], other[k + 1] - other[k]);
+                var q = a + (way * Math.Clamp((row[i] - a).Dot(way) / Math.Max(1e-9, way.Dot(way)), 0, 1));
+                if (q.DistanceTo(row[i]) >= nearest) continue;
+                (nearest, best, at) = (q.DistanceTo(row[i]), q, k);
+            }
+
+            if (nearest > NothingBeside * _usual) continue;
+            steps[i] = best - row[i];
+            sides += Math.Sign(Way(row, i).Cross(best - row[i]));
+        }
+
+        return [.. steps.Select((s, i) => s ?? (new Point(-Way(row, i).Y, Way(row, i).X) * (_usual * Math.Sign(sides))))];
+    }
+
+    private static Point Way(Point[] row, int i) => (row[Math.Min(row.Length - 1, i + 1)] - row[Math.Max(0, i - 1)]).Unit();
+
+    /// <summary>The points of a line at distances from its beginning that rise or fall steadily.</summary>
+    private static List<Point> Along(Point[] line, List<double> places)
+    {
+        var walked = new double[line.Length];
+        for (var i = 1; i < line.Length; i++) walked[i] = walked[i - 1] + line[i - 1].DistanceTo(line[i]);
+        return places.ConvertAll(place =>
+        {
+            var found = Array.BinarySearch(walked, place);
+            var at = Math.Clamp(found >= 0 ? found : ~found - 1, 0, line.Length - 2);
+            var step = walked[at + 1] - walked[at];
+            return line[at].Toward(line[at + 1], step < 1e-9 ? 0 : Math.Clamp((place - walked[at]) / step, 0, 1));
+        });
+    }
+
+    /// <summary>A curve through needle points, finely divided (Catmull and Rom, "A class of local interpolating splines", 1974; centripetal, after Yuksel, Schaefer and Keyser, 2011).</summary>
+    private static Point[] Rounded(Point[] through, bool reversed)
+    {
+        if (reversed) Array.Reverse(through);
+        var line = new List<Point> { through[0] };
+        for (var i = 0; i + 1 < through.Length; i++)
+        {
+            var (b, c) = (through[i], through[i + 1]);
+            var (a, d) = (i > 0 ? through[i - 1] : b + (b - c), i + 2 < through.Length ? through[i + 2] : c + (c - b));
+            var pieces = Math.Max(1, (int)Math.Ceiling(b.DistanceTo(c) / Fine));
+            var (ab, bc, cd) = (Knot(a, b), Knot(b, c), Knot(c, d));
+            for (var s = 1; s <= pieces; s++)
+            {
+                var t = bc * s / pieces;
+                var (p, q, r) = (a.Toward(b, (ab + t) / ab), b.Toward(c, t / bc), c.Toward(d, (t - bc) / cd));
+                line.Add(p.Toward(q, (ab + t) / (ab + bc)).Toward(q.Toward(r, t / (bc + cd)), t / bc));
+            }
+        }
+
+        return [.. line];
+
+        static double Knot(Point from, Point to) => Math.Max(1e-3, Math.Sqrt(from.DistanceTo(to)));
+    }
+
+    /// <summary>A long way is divided.</summary>
+    private void GoTo(Point to)
+    {
+        var (from, longest) = (_making.Run[^1], Math.Max(_stitch + 1.5, Limits.FillStitch));
+        var pieces = (int)Math.Ceiling(from.DistanceTo(to) / longest);
+        for (var s = 1; s < pieces; s++) _making.Run.Add(from.Toward(to, s / (double)pieces));
+        _making.Run.Add(to);
+    }
+}

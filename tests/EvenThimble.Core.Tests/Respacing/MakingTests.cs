@@ -1,0 +1,144 @@
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Recognition;
+using EvenThimble.Core.Respacing;
+using EvenThimble.Core.Stitches;
+using Shouldly;
+using Xunit;
+
+namespace EvenThimble.Core.Tests.Respacing;
+
+/// <summary>Stitches of every making: how they are read, and that at another size nothing of them is lost, strays or piles up.</summary>
+public class MakingTests
+{
+    // Of the whole set; ./even-thimble shots writes the table of all.
+    private const double MostWrongAndSure = 0.01;
+    private const double LeastRight = 0.97;
+
+    public static TheoryData<string> Ways() => ["plain", "tenths", "noise", "turned"];
+
+    [Theory]
+    [MemberData(nameof(Ways))]
+    public void What_is_called_sure_is_so(string how)
+    {
+        var read = Makings.All.Select(s => (s.Way, Reading: MakingMeasures.Reading(s, BoughtStitches.Damaged(s.Stitches, how)), s.Stitches.Count)).ToList();
+        var all = (double)read.Sum(r => r.Count);
+        (read.Sum(r => r.Reading.WrongAndSure * r.Count) / all).ShouldBeLessThan(MostWrongAndSure);
+        (read.Sum(r => (1 - r.Reading.WrongAndSure - r.Reading.NotSure) * r.Count) / all).ShouldBeGreaterThan(LeastRight);
+        foreach (var way in read.GroupBy(r => r.Way)) (way.Sum(r => r.Reading.WrongAndSure * r.Count) / way.Sum(r => (double)r.Count)).ShouldBeLessThan(0.05, way.Key);
+    }
+
+    public static TheoryData<double, double, double> Sizes() => new() { { 0.5, 0.5, 1 }, { 0.7, 0.7, 1 }, { 0.85, 0.85, 1 }, { 1.2, 1.2, 1 }, { 1.5, 1.5, 1 }, { 2, 2, 1 }, { 1.4, 0.8, 1 }, { 1, 1, 0.75 }, { 1, 1, 1.35 } };
+
+    [Theory]
+    [MemberData(nameof(Sizes))]
+    public void Nothing_strays_is_lost_piles_up_or_changes_its_density(double across, double down, double lighter)
+    {
+        var wrong = new List<string>();
+        // Of each way one sample or two at each size, other ones at the next.
+        var turn = (int)((across * 10) + (lighter * 100));
+        foreach (var sample in Makings.All.GroupBy(s => s.Way).SelectMany(way => way.Where((_, i) => (i + turn) % 2 == 0 || way.Count() == 1)))
+        {
+            var spaced = sample.Truth is Makings.Truth.Fill or Makings.Truth.Satin;
+            var gap = spaced ? Math.Max(0.4, ReadStitches.Of(sample.Stitches).SpacingMm) : 0.1;
+            var faults = MakingMeasures.At(sample.Stitches, gap, across, down, lighter);
+
+            // Where rows spread out or have fewer and fewer beside them, gaps are wider than usual.
+            var spread = sample.Way.StartsWith("spokes", StringComparison.Ordinal) || sample.Way == "rows of a gradient";
+            var name = $"{sample.Way}, {sample.Name}";
+
+            // Loose rows of a zigzag lie elsewhere than the old ones, and have no more than a few.
+            var loose = gap > 0.7;
+            if (!loose && faults.Spike > 0.5) wrong.Add($"{name}: {faults.Spike:0.00} mm off");
+            if (!loose && faults.Lost > 0.5) wrong.Add($"{name}: {faults.Lost:0.00} mm of it lost");
+            if (faults.Piles > 0) wrong.Add($"{name}: {faults.Piles} piles");
+            if (spaced && !loose && !spread && faults.Hole > 0.7) wrong.Add($"{name}: a hole of {faults.Hole:0.00} mm²");
+
+            // The run under a satin grows with its length only; shapes of a few rows have one more or less.
+            if (spaced && Math.Abs(faults.Density - 1) > (loose ? 0.25 : 0.15)) wrong.Add($"{name}: {faults.Density:0.00} times as dense");
+        }
+
+        wrong.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Lines_out_and_back_share_their_holes_at_any_size()
+    {
+        foreach (var sample in Makings.All.Where(s => s.Way == "line out and back in the same holes"))
+            foreach (var scale in new[] { 0.5, 0.8, 1.3, 2.0 })
+                foreach (var how in new[] { "plain", "tenths" })
+                {
+                    var made = Respacer.Make(ReadStitches.Of(BoughtStitches.Damaged(sample.Stitches, how)), new(scale, scale), default);
+                    Alone(made).ShouldBeLessThanOrEqualTo(Alone(sample.Stitches), $"{sample.Name} at {scale}, {how}");
+                }
+
+        // Tips are sewn once.
+        static int Alone(StitchBlob blob)
+        {
+            var points = Enumerable.Range(5, blob.Count - 10).Select(blob.At).ToList();
+            return points.Count(p => points.Count(q => q.DistanceTo(p) < 0.05) < 2);
+        }
+    }
+
+    [Theory]
+    [InlineData("line of threefold stitches", 3)]
+    [InlineData("line of fivefold stitches", 5)]
+    public void A_stitch_that_is_sewn_several_times_is_so_at_any_size(string way, int times)
+    {
+        foreach (var sample in Makings.All.Where(s => s.Way == way))
+            foreach (var scale in new[] { 0.7, 1.0, 1.6 })
+            {
+                var made = Respacer.Make(ReadStitches.Of(sample.Stitches), new(scale, scale), default);
+                var folded = ReadStitches.Of(made).Passages.Where(p => p.Kind == PassageKind.TripleRun).ToList();
+                folded.ShouldAllBe(p => p.Fold == times);
+                folded.Sum(p => p.Stitches).ShouldBeGreaterThan((int)(0.95 * (made.Count - 10)), $"{sample.Name} at {scale}");
+
+                // Each as long as it was.
+                var stitch = ReadStitches.Of(sample.Stitches).Passages.First(p => p.Kind == PassageKind.TripleRun).StitchLength;
+                folded[0].StitchLength.ShouldBe(stitch, stitch * 0.2);
+            }
+    }
+
+    [Fact]
+    public void Crosses_motifs_and_combs_keep_every_stitch()
+    {
+        foreach (var sample in Makings.All.Where(s => s.Way.StartsWith("crosses", StringComparison.Ordinal) || s.Way.StartsWith("motif", StringComparison.Ordinal) || s.Way == "comb stitch"))
+            foreach (var scale in new[] { 0.8, 1.3 })
+            {
+                var made = Respacer.Make(ReadStitches.Of(sample.Stitches), new(scale, scale), default);
+                made.Count.ShouldBe(sample.Stitches.Count, $"{sample.Way}, {sample.Name}");
+                for (var i = 5; i < made.Count - 5; i++) made.At(i).DistanceTo(sample.Stitches.At(i) * scale).ShouldBeLessThan(1e-6, sample.Way);
+            }
+    }
+
+    [Theory]
+    [InlineData(0.7)]
+    [InlineData(1.3)]
+    public void A_pattern_that_is_carved_into_satin_stays(double scale)
+    {
+        // A bar of throws 11 mm wide whose needle points lie on a wave.
+        var sample = Makings.All.First(s => s is { Way: "satin carved by a wave", Name: "bar" });
+        var made = Respacer.Make(ReadStitches.Of(sample.Stitches), new(scale, scale), default);
+        var was = Enumerable.Range(5, sample.Stitches.Count - 10).Select(sample.Stitches.At).Where(p => Math.Abs(p.Y) < 5).ToList();
+        var now = Enumerable.Range(5, made.Count - 10).Select(made.At).Where(p => Math.Abs(p.Y) < 5 * scale).ToList();
+        was.Count.ShouldBeGreaterThan(200);
+
+        // Every old point has a new one near where it grew to, and where throws are not split further nearly all new ones lie on the wave.
+        was.ShouldAllBe(p => now.Exists(q => q.DistanceTo(p * scale) < 0.5));
+        if (scale < 1) now.Count(q => was.Exists(p => q.DistanceTo(p * scale) < 0.5)).ShouldBeGreaterThan((int)(0.95 * now.Count));
+    }
+
+    [Fact]
+    public void The_longest_throw_that_was_bought_stays_the_longest()
+    {
+        foreach (var sample in Makings.All.Where(s => s.Way == "satin of long throws"))
+        {
+            var longest = StitchLook.Stitches(sample.Stitches).Max(s => s.A.DistanceTo(s.B));
+            longest.ShouldBeGreaterThan(9);
+            foreach (var scale in new[] { 0.85, 1.2, 1.6 })
+            {
+                var made = StitchLook.Stitches(Respacer.Make(ReadStitches.Of(sample.Stitches), new(scale, scale), default)).Max(s => s.A.DistanceTo(s.B));
+                made.ShouldBeInRange(scale < 1 ? 0.95 * scale * longest : 0.6 * longest, longest + 0.1, $"{sample.Name} at {scale}");
+            }
+        }
+    }
+}
