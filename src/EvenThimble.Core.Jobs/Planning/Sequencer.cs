@@ -142,11 +142,19 @@ public static class Sequencer
             return gap > LetterJoints.NearlyTouching;
         }
 
-        if (builder.Last is StitchKind.Trim || builder.Count == 0) return true;
+        if (IsCut(builder)) return true;
         if (before.Part.Thread == next.Part.Thread && builder.Needle.DistanceTo(StartOf(next)) <= (next.IsOneWith(before) ? Limits.LongestStitch : Limits.TrimOver)) return false;
         if (before.CutAfter) TieOff(builder);
         builder.Trim();
         return true;
+    }
+
+    /// <summary>Whether the thread is cut already; the machine may wait after that.</summary>
+    private static bool IsCut(StitchBuilder builder)
+    {
+        var last = builder.Count - 1;
+        while (last >= 0 && builder.KindAt(last) == StitchKind.Stop) last--;
+        return last < 0 || builder.KindAt(last) == StitchKind.Trim;
     }
 
     /// <summary>Ties the end of what was sewn, back along its last stitch, unless it is tied already.</summary>

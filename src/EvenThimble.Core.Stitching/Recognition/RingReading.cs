@@ -205,9 +205,12 @@ internal sealed class RingReading
                     var (fromC, fromD) = (way.Dot(c), way.Dot(d));
                     if (fromC > 0 == fromD > 0) continue;
                     var at = aside.Dot(c.Toward(d, fromC / (fromC - fromD)));
-                    if (Math.Abs(at) is < Nearest or > Widest) continue;
+                    if (Math.Abs(at) > Widest) continue;
                     var alike = way.Dot((d - c).Unit());
+
+                    // Throws go to and fro however close they lie.
                     if (alike < OtherWay) opposite = Math.Min(opposite, Math.Abs(at));
+                    else if (Math.Abs(at) < Nearest) continue;
                     else if (alike > SameWay && Math.Abs(line - stitch) > 1)
                     {
                         if (at > 0) one = Math.Min(one, at);

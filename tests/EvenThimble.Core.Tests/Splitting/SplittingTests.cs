@@ -110,6 +110,36 @@ public class SplittingTests
         plan.StitchCount.ShouldBe(PlanOf(Comet.Job).StitchCount);
     }
 
+    [Theory]
+    [InlineData(0.6)]
+    [InlineData(1.0)]
+    public void Letters_that_nearly_touch_come_apart_and_what_a_letter_is_made_of_stays_together(double apart)
+    {
+        // Fifteen letters like an H: two stems and a bar of satin, each a thread of its own, the bar over both stems.
+        const double high = 8, wide = 6, stem = 1.4;
+        var letters = new StitchBuilder();
+        for (var k = 0; k < 15; k++)
+        {
+            Point at = new(k % 5 * (wide + apart), k / 5 * (high + apart));
+            Column(at, stem, high);
+            Column(at + new Point(wide - stem, 0), stem, high);
+            letters.Trim();
+            letters.Jump(at + new Point(stem - 0.3, 3));
+            for (var x = stem - 0.3; x < wide - stem + 0.3; x += 0.2) letters.Stitch(at + new Point(x, (int)Math.Round(x / 0.2) % 2 == 0 ? 3 : 4.5));
+        }
+
+        var (job, source) = MadeUp.JobOf(MadeUp.Rows((0, 0, "a")) with { Stitches = letters.ToBlob(), Parts = [MadeUp.Rows((0, 0, "a")).Parts[0] with { First = 0, Count = letters.Count }] });
+        var parts = Splitter.ByStretches(job, job.Order[0].Id, source).Apply(job).Order;
+        parts.Count.ShouldBe(15);
+
+        void Column(Point at, double width, double length)
+        {
+            if (letters.Count > 0) letters.Trim();
+            letters.Jump(at);
+            for (var y = 0.0; y < length; y += 0.2) letters.Stitch(at + new Point((int)Math.Round(y / 0.2) % 2 == 0 ? 0 : width, y));
+        }
+    }
+
     [Fact]
     public void What_a_line_is_drawn_around_becomes_a_part_of_its_own()
     {

@@ -12,8 +12,6 @@ namespace EvenThimble.Core.Planning.Splitting;
 public static class Splitter
 {
     private const int FewestStitches = 2;
-    private const double Touching = 0.6;
-    private const double TouchCell = 0.5;
     private const int MostPieces = 400;
 
     /// <summary>Splits at a record of the plan: what is sewn up to it is one part, what comes after another. At a jump the cut is where the needle leaps.</summary>
@@ -60,24 +58,17 @@ public static class Splitter
         var part = Bought(job, id);
         var places = PartStitches.Of(part, source).All().ToList();
         var threads = Threads(places);
-        var group = Enumerable.Range(0, threads.Count).ToArray();
-        var owner = new Dictionary<(int, int), int>();
-        for (var t = 0; t < threads.Count; t++)
-            foreach (var cell in Cells(places, threads[t]))
-                for (var dx = -1; dx <= 1; dx++)
-                    for (var dy = -1; dy <= 1; dy++)
-                        if (owner.TryGetValue((cell.X + dx, cell.Y + dy), out var other)) group[Root(group, t)] = Root(group, other);
-                        else if (dx == 0 && dy == 0) owner[cell] = t;
+        var group = HangingTogether.Groups([.. threads.Select(t => (IReadOnlyList<Point>)[.. places[t.First..t.End].Select(p => p.At)])]);
         var number = new Dictionary<int, int>();
         var piece = new int[places.Count];
         var (thread, now) = (-1, 0);
         for (var i = 0; i < places.Count; i++)
         {
             while (thread + 1 < threads.Count && i >= threads[thread + 1].First) thread++;
-            var root = Root(group, Math.Max(thread, 0));
+            var root = group.Length == 0 ? 0 : group[Math.Max(thread, 0)];
 
             // A jump leads to the thread that comes next.
-            if (places[i].Kind == StitchKind.Jump && thread >= 0 && thread + 1 < threads.Count && i >= threads[thread].End) root = Root(group, thread + 1);
+            if (places[i].Kind == StitchKind.Jump && thread >= 0 && thread + 1 < threads.Count && i >= threads[thread].End) root = group[thread + 1];
             if (!number.TryGetValue(root, out now)) number[root] = now = number.Count;
             piece[i] = now;
         }
@@ -195,24 +186,6 @@ public static class Splitter
         }
 
         return threads;
-    }
-
-    private static IEnumerable<(int X, int Y)> Cells(List<PartStitches.Place> places, (int First, int End) thread)
-    {
-        for (var i = thread.First; i < thread.End; i++)
-        {
-            var (a, b) = (places[Math.Max(thread.First, i - 1)].At, places[i].At);
-            var steps = Math.Max(1, (int)Math.Ceiling(a.DistanceTo(b) / Touching));
-            for (var s = 1; s <= steps; s++)
-                if (a.Toward(b, s / (double)steps) is var p)
-                    yield return ((int)Math.Floor(p.X / TouchCell), (int)Math.Floor(p.Y / TouchCell));
-        }
-    }
-
-    private static int Root(int[] group, int i)
-    {
-        while (group[i] != i) i = group[i] = group[group[i]];
-        return i;
     }
 
     /// <summary>The stretch of a passage that holds the most inside and the least outside (J. Kadane's largest sum).</summary>
