@@ -103,6 +103,74 @@ public class BoughtStoryTests(SharedBrowser shared)
         double Thread() => DensityMap.Of(desk.Find(1)!.Plan).TotalMm;
     }
 
+    [Fact]
+    public async Task Stretches_are_seen_when_pointed_at_and_a_wrong_reading_is_told_and_kept()
+    {
+        await using var server = await AppServer.StartAsync(demo: false);
+        var bench = new BenchPage(_browser);
+        var desk = server.Services.GetRequiredService<JobDesk>();
+        _browser.Complaints();
+        var heart = RingSamples.All.Single(s => s.Name == "heart").Stitches;
+        _browser.Go(server.Address);
+        _browser.Drop(("heart.csv", Csv("heart", heart)));
+        _browser.WaitForText("#shelf-lists", "heart");
+        _browser.Click("[data-design='1'] .card-picture");
+        _browser.WaitForStitches();
+        OnTheCloth();
+        _browser.Press(Keys.Control, "a");
+        _browser.WaitFor(() => bench.Selected.Count == 1, "the heart to be selected");
+        OnTheCloth();
+        _browser.Keyboard("3");
+        _browser.WaitForText("#passages", "Its stretches");
+        _browser.Click("#passages summary");
+        _browser.WaitForText("#passages ol", "fill in rings");
+        Marked().ShouldBe(0);
+
+        // By mouse and by keyboard; away from it the mark goes.
+        _browser.Run("document.querySelector('[data-passage]').dispatchEvent(new PointerEvent('pointerover', { bubbles: true }))");
+        _browser.WaitFor(() => Marked() > 500, "the stretch to be marked");
+        Look(_browser, "b30-stretch");
+        _browser.Run("document.querySelector('[data-passage]').dispatchEvent(new PointerEvent('pointerout', { bubbles: true, relatedTarget: document.body }))");
+        _browser.WaitFor(() => Marked() == 0, "the mark to go");
+        _browser.Run("document.querySelector('#passages select').focus()");
+        _browser.WaitFor(() => Marked() > 500, "the stretch to be marked");
+
+        // Told to be left as it is, it is so at any size, and after the page is opened anew.
+        _browser.Select("#passages select", "leave as it is");
+        Changed(bench, "as they are");
+        _browser.WaitForText("#passages ol", "told by you");
+        _browser.Find("#set-lighter").Enabled.ShouldBeFalse();
+        Look(_browser, "b31-told");
+        _browser.Go(_browser.Driver.Url);
+        _browser.WaitForStitches();
+        OnTheCloth();
+        _browser.Press(Keys.Control, "a");
+        _browser.WaitFor(() => bench.Selected.Count == 1, "the heart to be selected");
+        OnTheCloth();
+        _browser.Keyboard("3");
+        _browser.WaitForText("#passages", "told by you");
+        OnTheCloth();
+        _browser.Keyboard("w");
+        _browser.Type("#size-percent", "150");
+        _browser.Keyboard(Keys.Enter);
+        Changed(bench, "150 % of its size");
+        desk.Find(1)!.Plan.Records.CountOf(StitchKind.Stitch).ShouldBe(heart.CountOf(StitchKind.Stitch));
+        foreach (var _ in new[] { 1, 2 })
+        {
+            OnTheCloth();
+            _browser.Press(Keys.Control, "z");
+            Changed(bench, "Undid");
+        }
+
+        OnTheCloth();
+        _browser.Keyboard("3");
+        _browser.WaitForText("#passages", "sure");
+        _browser.Complaints().ShouldBeEmpty();
+
+        // Pixels in the colour of the mark.
+        long Marked() => Convert.ToInt64(_browser.Run("const c = document.getElementById('cloth-marks'); const d = c.getContext('2d').getImageData(0, 0, c.width, c.height).data; let n = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] > 60 && d[i] < 90 && d[i + 1] > 95 && d[i + 1] < 160 && d[i + 2] > 90 && d[i + 2] < 160 && d[i + 1] - d[i] > 50) n++; return n;"));
+    }
+
     private static byte[] Csv(string name, params StitchBlob[] parts)
     {
         var (all, cuts) = (new StitchBuilder(), new List<StitchFilePart>());

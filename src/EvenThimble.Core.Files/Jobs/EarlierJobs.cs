@@ -135,7 +135,7 @@ internal static class EarlierJobs
 
     private sealed record Slice3(string Blob, int First, int Count, StoredPlacement? Own, bool Stretched, double Spacing, bool NoUnderlay, double ShorterThan, bool CutBefore, bool CutAfter)
     {
-        public StitchSlice ToSlice() => new StoredSlice(0, First, Count, Own, Stretched, Spacing, NoUnderlay, ShorterThan, CutBefore, CutAfter).ToSlice(_ => new(Blob));
+        public StitchSlice ToSlice() => new StoredSlice(0, First, Count, Own, Stretched, Spacing, NoUnderlay, ShorterThan, CutBefore, CutAfter, null).ToSlice(_ => new(Blob));
     }
 
     /// <summary>A drawn part of version 3. Nodes are rows of numbers: x, y, and of curves also the kind and both arms.</summary>

@@ -24,6 +24,13 @@ public static class StorageKeys
     /// <exception cref="InvalidDataException">There is none.</exception>
     public static StitchWay Way(string key) => Find<StitchWay>(key) ?? throw new InvalidDataException($"A stored shape is stitched in a way that is not known: {key}.");
 
+    /// <summary>The key of what stitches were told to be.</summary>
+    public static string Of(ReadAs readAs) => Key(readAs);
+
+    /// <summary>What stitches were told to be, by its key.</summary>
+    /// <exception cref="InvalidDataException">There is nothing of that name.</exception>
+    public static ReadAs ReadAs(string key) => Find<ReadAs>(key) ?? throw new InvalidDataException($"The stored job has stitches told to be what is not known: {key}.");
+
     private static string Key<T>(T value)
         where T : struct, Enum => JsonNamingPolicy.SnakeCaseLower.ConvertName(value.ToString());
 

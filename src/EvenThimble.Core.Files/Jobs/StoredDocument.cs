@@ -73,11 +73,29 @@ internal sealed record StoredPlacement(double X, double Y, double Turn, bool Mir
         : throw new InvalidDataException("The stored job has a part that lies nowhere.");
 }
 
+/// <summary>What the user told that the stitches from one record of a blob to another are.</summary>
+internal sealed record StoredTold(int First, int Last, string As)
+{
+    public static ToldReadings? All(List<StoredTold>? stored)
+    {
+        if (stored is not { Count: > 0 }) return null;
+        try
+        {
+            return ToldReadings.Of(stored.Select(t => new ToldReading(t.First, t.Last, StorageKeys.ReadAs(t.As))));
+        }
+        catch (EditRefusedException e)
+        {
+            throw new InvalidDataException("The stored job tells something of stitches that it does not have.", e);
+        }
+    }
+}
+
 /// <summary>A slice of bought stitches, with the number of its blob.</summary>
-internal sealed record StoredSlice(int Blob, int First, int Count, StoredPlacement? Own, bool Stretched, double SpacingTimes, bool NoUnderlay, double ShorterThanMm, bool CutBefore, bool CutAfter)
+internal sealed record StoredSlice(int Blob, int First, int Count, StoredPlacement? Own, bool Stretched, double SpacingTimes, bool NoUnderlay, double ShorterThanMm, bool CutBefore, bool CutAfter, List<StoredTold>? Told)
 {
     public static StoredSlice Of(StitchSlice s, Func<BlobHash, int> numberOf) => new(
-        numberOf(s.Blob), s.First, s.Count, s.Own is { } own ? StoredPlacement.Of(own) : null, s.Rework.Mode == ResizeMode.Stretch, s.Rework.SpacingTimes ?? 0, s.Rework.WithoutUnderlay, s.Rework.ShorterThanMm, s.CutBefore, s.CutAfter);
+        numberOf(s.Blob), s.First, s.Count, s.Own is { } own ? StoredPlacement.Of(own) : null, s.Rework.Mode == ResizeMode.Stretch, s.Rework.SpacingTimes ?? 0, s.Rework.WithoutUnderlay, s.Rework.ShorterThanMm, s.CutBefore, s.CutAfter,
+        s.Rework.Told is { All.Count: > 0 } told ? [.. told.All.Select(t => new StoredTold(t.First, t.Last, StorageKeys.Of(t.As)))] : null);
 
     public StitchSlice ToSlice(Func<int, BlobHash> blob)
     {
@@ -85,7 +103,7 @@ internal sealed record StoredSlice(int Blob, int First, int Count, StoredPlaceme
         return new(blob(Blob), First, Count)
         {
             Own = Own?.ToPlacement(),
-            Rework = new() { Mode = Stretched ? ResizeMode.Stretch : ResizeMode.Respace, SpacingTimes = SpacingTimes == 0 ? null : SpacingTimes, WithoutUnderlay = NoUnderlay, ShorterThanMm = ShorterThanMm },
+            Rework = new() { Mode = Stretched ? ResizeMode.Stretch : ResizeMode.Respace, SpacingTimes = SpacingTimes == 0 ? null : SpacingTimes, WithoutUnderlay = NoUnderlay, ShorterThanMm = ShorterThanMm, Told = StoredTold.All(Told) },
             CutBefore = CutBefore,
             CutAfter = CutAfter,
         };

@@ -18,7 +18,7 @@ public sealed class StitchMemory
     /// <summary>What of a cloth the stitches depend on, with the shape and its settings.</summary>
     private readonly record struct Drawing(DrawnShape Shape, StitchSettings Settings, Sizing Size, double SatinSpacing, double FillSpacing, UnderlayLayers SatinUnderlay, UnderlayLayers FillUnderlay, double Compensation);
 
-    private readonly record struct BlobRange(BlobHash Blob, int First, int Count);
+    private readonly record struct BlobRange(BlobHash Blob, int First, int Count, ToldReadings? Told);
 
     private readonly record struct Reworking(BlobRange Of, Sizing Size, Rework Rework);
 
@@ -43,9 +43,11 @@ public sealed class StitchMemory
 
     /// <summary>Bought stitches, with what they were read as.</summary>
     public ReadStitches Read(IStitchSource source, StitchSlice slice) =>
-        _read.Get(new(slice.Blob, slice.First, slice.Count), () => ReadStitches.Of(source.Get(slice.Blob).Cut(slice.First, slice.Count)));
+        _read.Get(RangeOf(slice), () => ReadStitches.Of(source.Get(slice.Blob).Cut(slice.First, slice.Count), [.. (slice.Rework.Told?.All ?? []).Select(t => t with { First = t.First - slice.First, Last = t.Last - slice.First })]));
 
     /// <summary>Bought stitches at a size with all that is done to them, neither turned nor moved.</summary>
     public StitchBlob Reworked(IStitchSource source, StitchSlice slice, Sizing size) =>
-        _reworked.Get(new(new(slice.Blob, slice.First, slice.Count), size, slice.Rework), () => Respacer.Make(Read(source, slice), size, slice.Rework));
+        _reworked.Get(new(RangeOf(slice), size, slice.Rework), () => Respacer.Make(Read(source, slice), size, slice.Rework));
+
+    private static BlobRange RangeOf(StitchSlice slice) => new(slice.Blob, slice.First, slice.Count, slice.Rework.Told);
 }

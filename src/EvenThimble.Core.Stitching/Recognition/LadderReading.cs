@@ -40,7 +40,7 @@ internal sealed class LadderReading(IReadOnlyList<Point> points)
     private const double LongestStep = 14;
     private const double StepOfRow = 0.6;
     private const double LongerStep = 0.5;
-    private const double LeastSpacing = 0.09;
+    private const double LeastSpacing = 0.07;
     private const double WrongWay = 0.12;
     private const double NearestRow = 0.55;
     private const int FewestRungs = 3;

@@ -37,11 +37,13 @@ internal static class LineReading
     // Lines of which so much has another line of the same thread close beside it are rows of a kind that is not understood.
     private const double RowsOfAKind = 0.6;
     private const double CornerDegrees = 35;
+    private const double BackDegrees = 120;
     private const double Drawn = 0.5;
     private const double DrawnWhenRepeated = 0.3;
     private const int LongestRepeat = 80;
     private const double AlikeLength = 0.25;
-    private const double AlikeDegrees = 18;
+    private const double AlikeDegrees = 12;
+    private const double AlikeDegreesMm = 14;
     private const double MostAlike = 0.85;
 
     /// <summary>The stretches of which each stitch is sewn as many times over, three or more.</summary>
@@ -131,12 +133,22 @@ internal static class LineReading
 
         var usual = lengths.Median();
         var corners = turns.Count == 0 ? 0 : turns.Count(t => Math.Abs(t) >= CornerDegrees) / (double)turns.Count;
-        var repeats = corners > DrawnWhenRepeated && Repeats(lengths, turns);
+        var repeats = corners > DrawnWhenRepeated && !GoesToAndFro(turns) && Repeats(lengths, turns);
         if (sharesHoles) return new(usual, corners > Drawn || repeats, 0.9);
         if (repeats) return new(usual, true, 0.9);
         if (RingReading.Neighboured(points, from, to) > RowsOfAKind) return new(usual, false, Passage.NotUnderstood);
         var wild = lengths.Count(l => l > 2.5 * usual || l < usual / 2.5) / (double)lengths.Count;
         return new(usual, false, Math.Clamp(1 - (sharp / (double)lengths.Count) - (0.4 * wild), 0.2, 1));
+    }
+
+    /// <summary>Whether nearly every stitch goes back beside the one before it, by turns to one side and to the other: throws, however close.</summary>
+    private static bool GoesToAndFro(List<double> turns)
+    {
+        var back = 0;
+        for (var i = 1; i < turns.Count; i++)
+            if (Math.Min(Math.Abs(turns[i]), Math.Abs(turns[i - 1])) > BackDegrees && Math.Sign(turns[i]) != Math.Sign(turns[i - 1]))
+                back++;
+        return back >= MostAlike * (turns.Count - 1);
     }
 
     /// <summary>Whether stitches and turns come again and again, as those of a motif do.</summary>
@@ -146,8 +158,12 @@ internal static class LineReading
         {
             var alike = 0;
             for (var i = 0; i + period < turns.Count; i++)
-                if (Math.Abs(lengths[i] - lengths[i + period]) <= AlikeLength && Math.Abs(Degrees(turns[i] - turns[i + period])) <= AlikeDegrees)
-                    alike++;
+            {
+                // The shorter the stitch the more a needle point that is a little off turns it.
+                var within = AlikeDegrees + (AlikeDegreesMm / Math.Max(0.3, Math.Min(lengths[i], lengths[i + 1])));
+                if (Math.Abs(lengths[i] - lengths[i + period]) <= AlikeLength && Math.Abs(Degrees(turns[i] - turns[i + period])) <= within) alike++;
+            }
+
             if (alike >= MostAlike * (turns.Count - period)) return true;
         }
 

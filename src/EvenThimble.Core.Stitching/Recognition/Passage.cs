@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using EvenThimble.Core.Stitches;
 
 namespace EvenThimble.Core.Recognition;
 
@@ -62,6 +63,9 @@ public sealed record Passage(PassageKind Kind, int First, int Last)
 
     /// <summary>Whether each single stitch of a line is part of a drawing, as in crosses and motifs: none is divided or left out.</summary>
     public bool IsDrawn { get; init; }
+
+    /// <summary>What the user told that it is, in place of what it was read as; null where nothing was told.</summary>
+    public ReadAs? Told { get; init; }
 
     /// <summary>Usual distance between rows, or between needle points on one side of a satin, mm; 0 of lines.</summary>
     public double SpacingMm { get; init; }

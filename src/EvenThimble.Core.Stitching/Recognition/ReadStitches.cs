@@ -9,7 +9,10 @@ namespace EvenThimble.Core.Recognition;
 public sealed record ReadStitches(StitchBlob Stitches, ImmutableArray<Passage> Passages)
 {
     /// <summary>Reads all records of a blob.</summary>
-    public static ReadStitches Of(StitchBlob stitches) => new(stitches, StitchReader.Read(stitches));
+    public static ReadStitches Of(StitchBlob stitches) => Of(stitches, []);
+
+    /// <summary>Reads all records of a blob; what was told of some by hand holds.</summary>
+    public static ReadStitches Of(StitchBlob stitches, IReadOnlyList<ToldReading> told) => new(stitches, Corrections.Apply(stitches, StitchReader.Read(stitches), told));
 
     /// <summary>The kind that most stitches are, ties aside; null when no kind has most of them.</summary>
     public PassageKind? Kind

@@ -20,6 +20,9 @@ internal sealed class RingReading
 
     // Lines that are farther apart are no rows unless they are read as such.
     private const double WidestRows = 0.9;
+
+    // Lines that run about a shape at a distance of more than this are an echo of it, and no fill, mm.
+    private const double WidestRings = 1.0;
     private const double Nearest = 0.12;
     private const double SameWay = 0.85;
     private const double OtherWay = -0.7;
@@ -92,20 +95,27 @@ internal sealed class RingReading
         return found;
     }
 
-    /// <summary>Which part of the thread between two needle points has another line of it beside it, whichever way that goes; 0 where there is too little to tell.</summary>
-    public static double Neighboured(IReadOnlyList<Point> points, int from, int to)
+    /// <summary>Which part of the thread between two needle points has another line of it beside it, as near as rows lie, whichever way that goes; 0 where there is too little to tell.</summary>
+    public static double Neighboured(IReadOnlyList<Point> points, int from, int to) => Neighbours(points, from, to, WidestRows).Share;
+
+    /// <summary>The part of a thread that has another line of it beside it within a distance, and how far apart they usually lie, mm.</summary>
+    public static (double Share, double UsualMm) Neighbours(IReadOnlyList<Point> points, int from, int to, double within)
     {
-        if (to - from < FewestStitches) return 0;
+        if (to - from < FewestStitches) return (0, 0);
         var reading = new RingReading(points, from, to);
-        var (all, beside) = (0.0, 0.0);
+        var (all, beside, distances) = (0.0, 0.0, new List<double>());
         for (var i = from; i < to; i++)
         {
             all += reading.Length(i);
             var (one, other, opposite) = reading.Around(i);
-            if (Math.Min(Math.Min(one, other), opposite) <= WidestRows) beside += reading.Length(i);
+            // A line that comes back over itself has nothing beside it.
+            var nearest = Math.Min(Math.Min(one, other), opposite < Nearest ? double.PositiveInfinity : opposite);
+            if (nearest > within) continue;
+            beside += reading.Length(i);
+            distances.Add(nearest);
         }
 
-        return all > 0 ? beside / all : 0;
+        return all > 0 ? (beside / all, distances.Median()) : (0, 0);
     }
 
     private void Find(int from, int to, List<RingStretch> found)
@@ -165,7 +175,7 @@ internal sealed class RingReading
         distances.Sort();
         var usual = distances[distances.Count / 2];
         var steady = distances.Count(d => d >= Narrower * usual && d <= Wider * usual) / (double)distances.Count;
-        return steady < LeastSteady ? null : new(first, last, usual, Math.Min(ring / all, steady));
+        return usual > WidestRings || steady < LeastSteady ? null : new(first, last, usual, Math.Min(ring / all, steady));
     }
 
     /// <summary>The distances of the lines of the same way beside a stitch, on either side, mm; none where it goes to and fro.</summary>

@@ -16,10 +16,10 @@ public static class Respacer
     /// <summary>The stitches, sized but neither turned nor moved.</summary>
     public static StitchBlob Make(ReadStitches read, Sizing size, Rework rework)
     {
-        if (rework.WithoutUnderlay) read = ReadStitches.Of(Thinning.WithoutUnderlay(read));
+        if (rework.WithoutUnderlay) read = Thinning.WithoutUnderlay(read);
         var spaced = rework.Mode == ResizeMode.Respace && !(size.IsOriginal && (rework.SpacingTimes ?? 1) == 1);
         var made = spaced ? Spaced(read, size, rework.SpacingTimes ?? 1) : size.IsOriginal ? read.Stitches : Stretched(read.Stitches, size);
-        return rework.ShorterThanMm > 0 ? Thinning.WithoutShort(ReadStitches.Of(made), rework.ShorterThanMm) : made;
+        return rework.ShorterThanMm > 0 ? Thinning.WithoutShort(ReadStitches.Of(made), rework.ShorterThanMm).Stitches : made;
     }
 
     private static StitchBlob Stretched(StitchBlob blob, Sizing size)

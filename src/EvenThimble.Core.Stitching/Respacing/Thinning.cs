@@ -16,7 +16,7 @@ public static class Thinning
     /// The stitches without those that lie under others. Where something is left out the needle goes on straight to what follows, as long as that way is covered too; where it would be
     /// seen, what lies there is kept.
     /// </summary>
-    public static StitchBlob WithoutUnderlay(ReadStitches read)
+    public static ReadStitches WithoutUnderlay(ReadStitches read)
     {
         var (blob, passages) = (read.Stitches, read.Passages);
         var cover = new CellGrid(blob.BoundsOf(0, blob.Count), Cell);
@@ -41,7 +41,7 @@ public static class Thinning
     }
 
     /// <summary>The stitches without those shorter than a length (mm), ties and both ends of each thread aside.</summary>
-    public static StitchBlob WithoutShort(ReadStitches read, double shorterThan)
+    public static ReadStitches WithoutShort(ReadStitches read, double shorterThan)
     {
         var (blob, passages) = (read.Stitches, read.Passages);
         var isOut = new bool[blob.Count];
@@ -81,14 +81,16 @@ public static class Thinning
         return true;
     }
 
-    /// <summary>The records without the needle points that a rule leaves out, asked in turn by passage and record.</summary>
-    private static StitchBlob Without(ReadStitches read, Func<int, int, bool> leavesOut, bool fillsGaps)
+    /// <summary>The records without the needle points that a rule leaves out, asked in turn by passage and record, read anew; what was told of them by hand still holds.</summary>
+    private static ReadStitches Without(ReadStitches read, Func<int, int, bool> leavesOut, bool fillsGaps)
     {
         var (blob, passages) = (read.Stitches, read.Passages);
         var made = new StitchBuilder(blob.Count);
         var (n, gap) = (0, false);
+        var now = new int[blob.Count];
         for (var i = 0; i < blob.Count; i++)
         {
+            now[i] = made.Count;
             while (n < passages.Length - 1 && i > passages[n].Last) n++;
             if (blob.Kinds[i] == StitchKind.Stop) made.Stop(blob.Messages.GetValueOrDefault(i, string.Empty));
             else if (blob.Kinds[i] == StitchKind.Trim) made.Trim();
@@ -113,6 +115,6 @@ public static class Thinning
             }
         }
 
-        return made.ToBlob();
+        return ReadStitches.Of(made.ToBlob(), [.. passages.Where(p => p.Told is not null && now[p.Last] > now[p.First]).Select(p => new ToldReading(now[p.First], now[p.Last], p.Told!.Value))]);
     }
 }

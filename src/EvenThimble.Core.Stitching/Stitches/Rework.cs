@@ -27,6 +27,9 @@ public readonly record struct Rework
     /// <summary>Stitches shorter than this are left out, mm; 0: none.</summary>
     public double ShorterThanMm { get; init; }
 
+    /// <summary>What the user told that some of them are, by the records of their blob; null: nothing.</summary>
+    public ToldReadings? Told { get; init; }
+
     /// <summary>Whether stitches at a size have to be made or chosen, rather than taken as they came.</summary>
     public bool Makes(Geometry.Sizing size) => WithoutUnderlay || ShorterThanMm > 0 || (Mode == ResizeMode.Respace && ((SpacingTimes ?? 1) != 1 || !size.IsOriginal));
 }

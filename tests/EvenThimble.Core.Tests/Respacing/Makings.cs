@@ -44,7 +44,7 @@ internal static class Makings
         yield return Line("line of fivefold stitches", "star", Manifold([.. Even(Star(14, 6), 2.5)], 5));
         yield return Line("two forward, one back", "wave", Backstitch([.. Even(Wave(70), 2.2)]));
         yield return Line("echo lines", "about a heart", EchoLines(2.0));
-        yield return Line("echo lines", "about a heart, near", EchoLines(1.4));
+        yield return Line("echo lines", "about a heart, near", EchoLines(1.7));
         yield return Line("meander", "large", Meander(40, 30, 4));
         yield return Line("meander", "small", Meander(30, 20, 2.5));
         yield return new("wide zigzag", "3 mm", Sewn(Enumerable.Range(0, 60).Select(k => new Point(k, k % 2 * 3))), Truth.Satin);
@@ -88,6 +88,8 @@ internal static class Makings
         yield return Throws("satin on the slant", "bar", t => new(50 * t, 0), _ => 4, 50, 0.4, (_, _) => [], 40);
         yield return Throws("satin on the slant", "wave", t => new(60 * t, 6 * Math.Sin(6 * t)), _ => 3.5, 75, 0.4, (_, _) => [], 25);
         yield return new("satin with short throws inside bends", "tight ring", Sewn(Enumerable.Range(0, 420).Select(k => Polar(k % 2 == 0 ? 9 : k % 4 == 1 ? 3 : 5, k * 0.84))), Truth.Satin);
+        foreach (var spacing in new[] { 0.16, 0.2, 0.24 })
+            yield return Throws("dense satin", $"ring {spacing}", t => Polar(14, t * 340), _ => 3.6, 83, spacing, (_, _) => []);
         yield return new("satin with underlay", "edge run and zigzag", Sewn(
             Even([new(0, -1.6), new(50, -1.6), new(50, 1.6), new(0, 1.6), new(0, -1.6)], 2.5)
                 .Concat(Enumerable.Range(0, 40).Select(k => new Point(k * 1.25, k % 2 == 0 ? -1.5 : 1.5)))

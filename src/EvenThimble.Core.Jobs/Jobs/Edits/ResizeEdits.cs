@@ -110,6 +110,36 @@ public sealed record LeaveOutShort(IReadOnlySet<PartId> Parts, double ShorterTha
     public override string Label(Job before) => ShorterThanMm > 0 ? $"Left out stitches under {Mm(ShorterThanMm)} mm of {Named(before)}" : $"Put the short stitches of {Named(before)} back";
 }
 
+/// <summary>Tells what some stitches of a part are, where they were read as something else; null: as they were read.</summary>
+/// <param name="Part">Whose.</param>
+/// <param name="Slice">Number of the slice among the part's.</param>
+/// <param name="First">The first record, counted in the slice's blob.</param>
+/// <param name="Last">The last one.</param>
+/// <param name="As">What they are.</param>
+public sealed record TellReading(PartId Part, int Slice, int First, int Last, ReadAs? As) : PartsEdit(new HashSet<PartId> { Part })
+{
+    /// <inheritdoc/>
+    protected override Job Change(Job job)
+    {
+        var part = job.Order.Find(Part)!;
+        if (part.Drawn is not null || Slice < 0 || Slice >= part.Slices.Length || First < part.Slices[Slice].First || Last >= part.Slices[Slice].End)
+            throw new EditRefusedException("Those stitches are no longer there. Choose again.");
+        var slice = part.Slices[Slice];
+        var told = (slice.Rework.Told ?? ToldReadings.None).With(First, Last, As);
+        return job.With(Parts, p => p.WithSlices(p.Slices.SetItem(Slice, slice with { Rework = slice.Rework with { Told = told.All.Count == 0 ? null : told } })));
+    }
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => As switch
+    {
+        ReadAs.Satin => $"Takes stitches of {Named(before)} as satin",
+        ReadAs.Fill => $"Takes stitches of {Named(before)} as a fill",
+        ReadAs.Line => $"Takes stitches of {Named(before)} as a line",
+        ReadAs.AsItIs => $"Leaves stitches of {Named(before)} as they are",
+        _ => $"Takes stitches of {Named(before)} as they were read",
+    };
+}
+
 /// <summary>Leaves out of what is sewn whatever later parts hide, or sews everything.</summary>
 public sealed record SewOnlySeen(bool Only) : JobEdit
 {

@@ -67,7 +67,10 @@ public sealed class StitchTask : BenchTask
     public override IReadOnlyDictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>> Parts { get; } = new Dictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>>
     {
         ["gone"] = (bench, _) => Task.FromResult(Gone(bench)),
+        ["stretches"] = (bench, request) => Task.FromResult(Stretches(bench, request.Http.Query["part"])),
     };
+
+    private const string Told = "told:";
 
     private static HashSet<PartId> Drawn(BenchView bench)
     {
@@ -87,9 +90,17 @@ public sealed class StitchTask : BenchTask
             "underlay" => new LeaveOutUnderlay(Bought(bench), text == "out"),
             "short" => new LeaveOutShort(Bought(bench), text.Length == 0 ? 0 : bench.Typed(text)),
             "seen" => new SewOnlySeen(text == "only"),
+            { } field when field.StartsWith(Told, StringComparison.Ordinal) => Tell(bench, BoughtPassage.Named(field[Told.Length..]), text),
             "whole" => new KeepWhole(bench.ChosenIds(), text == "whole"),
             _ => throw new EditRefusedException("That is nothing that can be changed here."),
         };
+    }
+
+    private static TellReading Tell(BenchView bench, (int Slice, int First, int Last) passage, string readAs)
+    {
+        if (bench.SelectedBought is not [var part]) throw new EditRefusedException("Choose one part that came as stitches first.");
+        ReadAs? told = readAs.Length == 0 ? null : Enum.TryParse<ReadAs>(readAs, out var known) && Enum.IsDefined(known) ? known : throw new EditRefusedException("That is nothing that stitches can be.");
+        return new(part.Id, passage.Slice, passage.First, passage.Last, told);
     }
 
     private static HashSet<PartId> Bought(BenchView bench)
@@ -108,6 +119,16 @@ public sealed class StitchTask : BenchTask
         throw new EditRefusedException(readings.Exists(r => r.IsUnknown)
             ? "How these stitches are laid was not understood, so they cannot be made lighter or heavier. They can be stretched."
             : "These are lines, which have no spacing.");
+    }
+
+    /// <summary>The stretches of a part that came as stitches, each by its name as a line in hundredths of a millimetre: x, y, x, y …</summary>
+    private static IActionResult Stretches(BenchView bench, string? part)
+    {
+        const int perMm = 100;
+        var stitches = bench.Get<JobDesk>().Stitches;
+        return int.TryParse(part, NumberStyles.None, CultureInfo.InvariantCulture, out var id) && bench.Job.Order.Find(new(id)) is { Drawn: null } bought
+            ? new JsonResult(BoughtPassage.Of(bench, bought).Shown.ToDictionary(p => p.Key, p => p.Line(bought, stitches).SelectMany(at => new[] { (int)Math.Round(at.X * perMm), (int)Math.Round(at.Y * perMm) })))
+            : new NotFoundResult();
     }
 
     /// <summary>The lines of thread that are left out because later parts hide them, in hundredths of a millimetre: x, y, x, y … for each.</summary>

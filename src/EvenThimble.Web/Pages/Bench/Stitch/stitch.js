@@ -1,6 +1,7 @@
 // @ts-check
 /** The Stitch task: the handle that turns rows, where stitches start and end, and what is covered. */
 import { Covered, drawGone } from "./covered.js";
+import { showStretches } from "./stretches.js";
 
 const nearPx = 14;
 const handlePx = 64;
@@ -10,6 +11,7 @@ const brass = "#c9962b";
 export function mount(bench) {
   const { cloth, state, tools, trial, outline, post } = bench;
   const covered = new Covered(state, cloth);
+  showStretches(state, cloth);
   cloth.overlays.push((ctx) => trial.gone && cloth.kind !== "density" && drawGone(ctx, cloth.view, trial.gone));
   document.addEventListener("click", (event) => {
     if (/** @type {Element} */ (event.target).closest("[data-show-gone]")) void covered.toggle();

@@ -1,0 +1,58 @@
+using System.Globalization;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Recognition;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
+using EvenThimble.Web.Workroom;
+
+namespace EvenThimble.Web.Pages.Bench;
+
+/// <summary>One stretch of a part that came as stitches, with what it was read as.</summary>
+/// <param name="Slice">Number of its slice among the part's.</param>
+/// <param name="First">Its first record, counted in the slice's blob.</param>
+/// <param name="Last">Its last one.</param>
+/// <param name="Passage">What it was read as.</param>
+/// <param name="Possible">What it can be told to be.</param>
+public sealed record BoughtPassage(int Slice, int First, int Last, Passage Passage, IReadOnlyList<ReadAs> Possible)
+{
+    /// <summary>More of one part are not shown at once; the largest are.</summary>
+    public const int Most = 24;
+
+    /// <summary>Its name within the part.</summary>
+    public string Key => string.Create(CultureInfo.InvariantCulture, $"{Slice}:{First}:{Last}");
+
+    /// <summary>What it was read as, in words.</summary>
+    public string InWords => Passage.Told is { } told ? BoughtReading.InWords(told) : BoughtReading.InWords(Passage);
+
+    /// <summary>How sure that is, in words.</summary>
+    public string Sure => Passage.Told is not null ? BoughtReading.Told : BoughtReading.SureInWords(Passage.Confidence) + (Passage.IsUnder ? ", underneath" : string.Empty);
+
+    /// <summary>The stretches of a part in the order they are sewn, ties aside, and how many smaller ones are left out.</summary>
+    public static (IReadOnlyList<BoughtPassage> Shown, int More) Of(BenchView bench, Part part)
+    {
+        var all = bench.Get<JobDesk>().Read(part).SelectMany((read, n) => read.Passages.Where(p => p.Kind != PassageKind.Tie).Select(p => (Slice: n, Read: read, Passage: p, part.Slices[n].First))).ToList();
+        var shown = all.OrderByDescending(p => p.Passage.Stitches).Take(Most).OrderBy(p => p.Slice).ThenBy(p => p.Passage.First);
+        return ([.. shown.Select(p => new BoughtPassage(p.Slice, p.First + p.Passage.First, p.First + p.Passage.Last, p.Passage, Corrections.Possible(p.Read.Stitches, p.Passage)))], Math.Max(0, all.Count - Most));
+    }
+
+    /// <summary>What a form names: the part's stretch.</summary>
+    /// <exception cref="EditRefusedException">It names none.</exception>
+    public static (int Slice, int First, int Last) Named(string key)
+    {
+        var numbers = key.Split(':');
+        return numbers.Length == 3 && Number(numbers[0]) is { } slice && Number(numbers[1]) is { } first && Number(numbers[2]) is { } last
+            ? (slice, first, last)
+            : throw new EditRefusedException("Those stitches are no longer there. Choose again.");
+
+        static int? Number(string text) => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : null;
+    }
+
+    /// <summary>Where its stitches lie on the cloth, as they came.</summary>
+    public IEnumerable<Point> Line(Part part, IStitchSource stitches)
+    {
+        var slice = part.Slices[Slice];
+        var (blob, place) = (stitches.Get(slice.Blob), slice.In(part.Placement));
+        return Enumerable.Range(First, Last - First + 1).Select(i => place.Place(blob.At(i)));
+    }
+}
