@@ -46,7 +46,7 @@ internal sealed class BentReading(IReadOnlyList<Point> points)
             var (rows, distances, next) = Chain(lines, i);
             if (rows.Count < FewestRows || rows.Count(IsBent) < BentShare * rows.Count)
             {
-                i++;
+                i = rows.Count < FewestRows ? i + 1 : next;
                 continue;
             }
 

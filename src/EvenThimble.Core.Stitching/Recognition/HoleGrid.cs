@@ -9,6 +9,9 @@ internal sealed class HoleGrid
     private const double SameHole = 0.2;
     private const double Beside = 0.25;
     private const double About = 0.5;
+
+    // Where more needle points than this lie within half a millimetre, holes cannot be told from each other.
+    private const int Crowd = 150;
     private readonly Dictionary<(int X, int Y), List<int>> _cells = [];
     private readonly IReadOnlyList<Point> _points;
 
@@ -24,8 +27,12 @@ internal sealed class HoleGrid
         {
             if (!_cells.TryGetValue(Cell(points[i]), out var cell)) _cells[Cell(points[i])] = cell = new(2);
             cell.Add(i);
+            IsCrowded |= cell.Count > Crowd;
         }
     }
+
+    /// <summary>Whether needle points lie so thick somewhere that nothing can be said of holes.</summary>
+    public bool IsCrowded { get; }
 
     private static (int X, int Y) Cell(Point p) => ((int)Math.Floor(p.X / About), (int)Math.Floor(p.Y / About));
 

@@ -1,4 +1,5 @@
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Recognition;
 
@@ -90,6 +91,7 @@ internal static class LineReading
         var found = new List<(int, int)>();
         if (to - from < FewestInHoles) return found;
         var grid = new HoleGrid(points, from, to);
+        if (grid.IsCrowded) return found;
         bool IsShared(int i) => grid.IsShared(i, PassesApart);
         var looked = Enumerable.Range(0, ((to - from) / Sample) + 1).Select(k => from + (k * Sample)).ToList();
         if (looked.Count(IsShared) < WorthALook * looked.Count) return found;
@@ -154,6 +156,7 @@ internal static class LineReading
     /// <summary>Whether stitches and turns come again and again, as those of a motif do.</summary>
     private static bool Repeats(List<double> lengths, List<double> turns)
     {
+        WorkBudget.Current.Spend(turns.Count);
         for (var period = 2; period <= Math.Min(LongestRepeat, turns.Count / 3); period++)
         {
             var alike = 0;

@@ -20,7 +20,7 @@ internal static class MakingMeasures
     }
 
     /// <summary>Throws with needle points in them and rows that run on the slant are the same, so either is right.</summary>
-    private static bool IsRight(Makings.Truth truth, Passage p) => truth switch
+    public static bool IsRight(Makings.Truth truth, Passage p) => truth switch
     {
         Makings.Truth.Line => !p.HasSpacing,
         Makings.Truth.Satin => p.Kind == PassageKind.Satin || (p.Kind == PassageKind.Fill && !p.Stepped),
