@@ -71,7 +71,9 @@ internal sealed class ThrowMaking
     public void Make()
     {
         var weights = new double[_points.Length - 1];
-        for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
+
+        // A step along a rail is no throw.
+        for (var k = 0; k < weights.Length; k++) weights[k] = _sides[k] == _sides[k + 1] ? 0 : Growth(k) / _making.Lighter;
         var (number, from) = (0, 0);
         foreach (var to in Fixed())
         {
@@ -92,7 +94,7 @@ internal sealed class ThrowMaking
                 var wanted = total * k / throws;
                 while (at < to - 1 && sum + weights[at] < wanted) sum += weights[at++];
                 side = 1 - side;
-                Throw(k == throws ? to : at + Math.Clamp((wanted - sum) / weights[at], 0, 1), side, number++, isLast: k == throws && to == _points.Length - 1);
+                Throw(k == throws ? to : at + (weights[at] < 1e-9 ? 1 : Math.Clamp((wanted - sum) / weights[at], 0, 1)), side, number++, isLast: k == throws && to == _points.Length - 1);
             }
 
             from = to;

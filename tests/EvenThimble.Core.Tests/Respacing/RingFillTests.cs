@@ -82,6 +82,22 @@ public class RingFillTests
         }
     }
 
+    [Theory]
+    [InlineData(0.5)]
+    [InlineData(0.85)]
+    [InlineData(1.5)]
+    [InlineData(2.0)]
+    public void Rows_that_bend_or_fan_out_keep_their_density_and_their_shape(double scale)
+    {
+        foreach (var (name, stitches) in NotStraight())
+        {
+            var made = Respacer.Make(ReadStitches.Of(stitches), new(scale, scale), default);
+            (StitchLook.Thread(made) / StitchLook.Thread(stitches) / (scale * scale)).ShouldBe(1, 0.1, $"{name}");
+            var (was, now) = (Designs.Scaled(stitches.BoundsOf(0, stitches.Count), scale), made.BoundsOf(0, made.Count));
+            foreach (var (a, b) in new[] { (was.MinX, now.MinX), (was.MinY, now.MinY), (was.MaxX, now.MaxX), (was.MaxY, now.MaxY) }) Math.Abs(a - b).ShouldBeLessThan(0.4, name);
+        }
+    }
+
     [Fact]
     public void What_is_not_understood_is_warned_of_and_has_no_spacing()
     {
