@@ -31,6 +31,25 @@ public class BoughtStoryTests(SharedBrowser shared)
 
     private void OnTheCloth() => _browser.Run("document.getElementById('cloth').focus()");
 
+    private void OpenHeart(AppServer server, StitchBlob stitches)
+    {
+        _browser.Go(server.Address);
+        _browser.Drop(("heart.csv", Csv("heart", stitches)));
+        _browser.WaitForText("#shelf-lists", "heart");
+        _browser.Click("[data-design='1'] .card-picture");
+        _browser.WaitForStitches();
+    }
+
+    private void ChooseHeart(BenchPage bench)
+    {
+        OnTheCloth();
+        _browser.Press(Keys.Control, "a");
+        _browser.WaitFor(() => bench.Selected.Count == 1, "the heart to be selected");
+        OnTheCloth();
+        _browser.Keyboard("3");
+        _browser.WaitForText("#task-card h2", "Stitch");
+    }
+
     [Fact]
     public async Task A_bought_heart_in_rings_grows_without_bare_cloth_and_a_badge_under_lace_stays_whole()
     {
@@ -39,19 +58,10 @@ public class BoughtStoryTests(SharedBrowser shared)
         var desk = server.Services.GetRequiredService<JobDesk>();
         _browser.Complaints();
         var heart = RingSamples.All.Single(s => s.Name == "heart");
-        _browser.Go(server.Address);
-        _browser.Drop(("heart.csv", Csv("heart", heart.Stitches)));
-        _browser.WaitForText("#shelf-lists", "heart");
-        _browser.Click("[data-design='1'] .card-picture");
-        _browser.WaitForStitches();
+        OpenHeart(server, heart.Stitches);
 
         // The card calls it by its name; lighter is lighter.
-        OnTheCloth();
-        _browser.Press(Keys.Control, "a");
-        _browser.WaitFor(() => bench.Selected.Count == 1, "the heart to be selected");
-        OnTheCloth();
-        _browser.Keyboard("3");
-        _browser.WaitForText("#task-card h2", "Stitch");
+        ChooseHeart(bench);
         Look(_browser, "b20-rings");
         _browser.WaitForText(".readings", "fill in rings, sure");
         var before = Thread();
@@ -111,16 +121,8 @@ public class BoughtStoryTests(SharedBrowser shared)
         var desk = server.Services.GetRequiredService<JobDesk>();
         _browser.Complaints();
         var heart = RingSamples.All.Single(s => s.Name == "heart").Stitches;
-        _browser.Go(server.Address);
-        _browser.Drop(("heart.csv", Csv("heart", heart)));
-        _browser.WaitForText("#shelf-lists", "heart");
-        _browser.Click("[data-design='1'] .card-picture");
-        _browser.WaitForStitches();
-        OnTheCloth();
-        _browser.Press(Keys.Control, "a");
-        _browser.WaitFor(() => bench.Selected.Count == 1, "the heart to be selected");
-        OnTheCloth();
-        _browser.Keyboard("3");
+        OpenHeart(server, heart);
+        ChooseHeart(bench);
         _browser.WaitForText("#passages", "Its stretches");
         _browser.Click("#passages summary");
         _browser.WaitForText("#passages ol", "fill in rings");
@@ -143,11 +145,7 @@ public class BoughtStoryTests(SharedBrowser shared)
         Look(_browser, "b31-told");
         _browser.Go(_browser.Driver.Url);
         _browser.WaitForStitches();
-        OnTheCloth();
-        _browser.Press(Keys.Control, "a");
-        _browser.WaitFor(() => bench.Selected.Count == 1, "the heart to be selected");
-        OnTheCloth();
-        _browser.Keyboard("3");
+        ChooseHeart(bench);
         _browser.WaitForText("#passages", "told by you");
         OnTheCloth();
         _browser.Keyboard("w");

@@ -16,6 +16,9 @@ internal sealed class ThrowMaking
     private const double ArmLength = 0.8;
     private const int FewestBetween = 4;
 
+    // Along a rail, a stitch of less than this part of a throw is a step.
+    private const double StepOfThrow = 0.1;
+
     // A needle point within a throw is not sewn nearer than this to another, mm.
     private const double NearestSplit = 1.0;
 
@@ -72,8 +75,8 @@ internal sealed class ThrowMaking
     {
         var weights = new double[_points.Length - 1];
 
-        // A step along a rail is no throw.
-        for (var k = 0; k < weights.Length; k++) weights[k] = _sides[k] == _sides[k + 1] ? 0 : Growth(k) / _making.Lighter;
+        // A step along a rail is no throw; longer ones are throws that were made short.
+        for (var k = 0; k < weights.Length; k++) weights[k] = IsStep(k) ? 0 : Growth(k) / _making.Lighter;
         var (number, from) = (0, 0);
         foreach (var to in Fixed())
         {
@@ -100,6 +103,8 @@ internal sealed class ThrowMaking
             from = to;
         }
     }
+
+    private bool IsStep(int k) => _sides[k] == _sides[k + 1] && k > 0 && _points[k].DistanceTo(_points[k + 1]) < StepOfThrow * _points[k - 1].DistanceTo(_points[k]);
 
     /// <summary>Points that are sewn at every size: the last; where a rail of a wide zigzag turns; both ends of the first and last of rows on the slant, whose ends lie far apart.</summary>
     private IEnumerable<int> Fixed()
