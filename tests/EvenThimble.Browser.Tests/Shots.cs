@@ -79,6 +79,12 @@ public sealed class Shots
         browser.WaitForText("#said", "70 %");
         browser.WaitForStitches();
         Shoot("bench-bought");
+        browser.Click("[data-task=stitch]");
+        browser.WaitForText("#passages", "Its stretches");
+        browser.Click("#passages summary");
+        browser.Run("document.querySelector('#passages li:nth-child(2)').dispatchEvent(new PointerEvent('pointerover', { bubbles: true }))");
+        browser.WaitForStitches();
+        Shoot("bench-stretches");
         browser.Click("[data-task=add]");
         browser.WaitForText("#task-card h2", "Add");
         browser.Run("[...document.querySelectorAll('#shelf-pick label')].find(l => l.title.startsWith('Meteor shower')).querySelector('input').click()");

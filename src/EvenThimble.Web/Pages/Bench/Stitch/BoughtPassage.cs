@@ -19,6 +19,8 @@ public sealed record BoughtPassage(int Slice, int First, int Last, Passage Passa
     /// <summary>More of one part are not shown at once; the largest are.</summary>
     public const int Most = 24;
 
+    private const int MostPoints = 20_000;
+
     /// <summary>Its name within the part.</summary>
     public string Key => string.Create(CultureInfo.InvariantCulture, $"{Slice}:{First}:{Last}");
 
@@ -48,11 +50,12 @@ public sealed record BoughtPassage(int Slice, int First, int Last, Passage Passa
         static int? Number(string text) => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : null;
     }
 
-    /// <summary>Where its stitches lie on the cloth, as they came.</summary>
+    /// <summary>Where its stitches lie on the cloth, as they came; of very many every few.</summary>
     public IEnumerable<Point> Line(Part part, IStitchSource stitches)
     {
         var slice = part.Slices[Slice];
         var (blob, place) = (stitches.Get(slice.Blob), slice.In(part.Placement));
-        return Enumerable.Range(First, Last - First + 1).Select(i => place.Place(blob.At(i)));
+        var every = 1 + ((Last - First) / MostPoints);
+        return Enumerable.Range(First, Last - First + 1).Where(i => (i - First) % every == 0 || i == Last).Select(i => place.Place(blob.At(i)));
     }
 }
