@@ -11,6 +11,9 @@ public static class Turn
         return turned >= 360 ? 0 : turned;
     }
 
+    /// <summary>How far one direction is turned to become another, degrees from -180 to 180.</summary>
+    public static double Between(Point from, Point to) => Math.Atan2(from.Cross(to), from.Dot(to)) * 180 / Math.PI;
+
     /// <summary>Sine and cosine; exact for quarter turns, so that four of them bring every stitch back to the same number.</summary>
     public static (double Sin, double Cos) SinCos(double degrees) => Normalised(degrees) switch
     {

@@ -80,11 +80,7 @@ internal sealed class BentReading(IReadOnlyList<Point> points)
     }
 
     /// <summary>How far the thread turns at a needle point, degrees.</summary>
-    private double TurnAt(int i)
-    {
-        var (a, b) = (points[i] - points[i - 1], points[i + 1] - points[i]);
-        return Math.Abs(Math.Atan2(a.Cross(b), a.Dot(b))) * 180 / Math.PI;
-    }
+    private double TurnAt(int i) => Math.Abs(Turn.Between(points[i] - points[i - 1], points[i + 1] - points[i]));
 
     /// <summary>Whether a line leaves the straight way; a short stitch at either end may be the step along the edge and does not count.</summary>
     private bool IsBent(Leg line)

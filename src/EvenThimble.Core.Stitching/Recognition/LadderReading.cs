@@ -264,8 +264,7 @@ internal sealed class LadderReading(IReadOnlyList<Point> points)
         var (turn, directions) = (0.0, new List<double>(legs.Count));
         for (var k = 1; k < legs.Count; k++)
         {
-            var (a, b) = (points[legs[k - 1].To] - points[legs[k - 1].From], points[legs[k].From] - points[legs[k].To]);
-            var by = Math.Atan2(a.Cross(b), a.Dot(b)) * 180 / Math.PI;
+            var by = Turn.Between(points[legs[k - 1].To] - points[legs[k - 1].From], points[legs[k].From] - points[legs[k].To]);
             directions.Add(turn + (by / 2)); // between one slant and the other
             turn += by;
         }

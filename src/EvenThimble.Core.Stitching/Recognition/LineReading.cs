@@ -129,7 +129,7 @@ internal static class LineReading
             lengths.Add(points[i].DistanceTo(points[i + 1]));
             if (i == from) continue;
             var (a, b) = (points[i] - points[i - 1], points[i + 1] - points[i]);
-            turns.Add(Math.Atan2(a.Cross(b), a.Dot(b)) * 180 / Math.PI);
+            turns.Add(Turn.Between(a, b));
             if (a.Dot(b) < 0) sharp++;
         }
 

@@ -61,7 +61,7 @@ public sealed record Passage(PassageKind Kind, int First, int Last)
     /// <summary>Whether a line comes back through the holes that it was sewn in.</summary>
     public bool SharesHoles { get; init; }
 
-    /// <summary>Whether each single stitch of a line is part of a drawing, as in crosses and motifs: none is divided or left out.</summary>
+    /// <summary>Whether each single stitch of a line is part of a drawing, as in crosses and motifs: none is divided, and only what would become too short to sew is left out.</summary>
     public bool IsDrawn { get; init; }
 
     /// <summary>What the user told that it is, in place of what it was read as; null where nothing was told.</summary>

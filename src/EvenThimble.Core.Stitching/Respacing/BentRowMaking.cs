@@ -36,7 +36,7 @@ internal sealed class BentRowMaking
         for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
         RowPlaces.Sew(weights, _passage.IsDense, _rows.Length, Sew);
         var end = _making.Sized(_passage.Last);
-        if (_making.Run[^1].DistanceTo(end) > RowPlaces.FarFromEnd) GoTo(end);
+        if (_making.Run[^1].DistanceTo(end) > RowPlaces.FarFromEnd) _making.GoTo(end, _stitch);
     }
 
     /// <summary>How many rows take the place of one: areas grow by the sizing's, and rows by what they do along themselves.</summary>
@@ -70,7 +70,7 @@ internal sealed class BentRowMaking
             points[0] = Along(row, [rightwards ? aside : length - aside])[0];
         }
 
-        if (_making.Run[^1].DistanceTo(points[0]) >= Limits.ShortestStitch) GoTo(points[0]);
+        if (_making.Run[^1].DistanceTo(points[0]) >= Limits.ShortestStitch) _making.GoTo(points[0], _stitch);
         foreach (var p in points.Skip(1)) _making.Add(p);
     }
 
@@ -146,14 +146,5 @@ internal sealed class BentRowMaking
         return [.. line];
 
         static double Knot(Point from, Point to) => Math.Max(1e-3, Math.Sqrt(from.DistanceTo(to)));
-    }
-
-    /// <summary>A long way is divided.</summary>
-    private void GoTo(Point to)
-    {
-        var (from, longest) = (_making.Run[^1], Math.Max(_stitch + 1.5, Limits.FillStitch));
-        var pieces = (int)Math.Ceiling(from.DistanceTo(to) / longest);
-        for (var s = 1; s < pieces; s++) _making.Run.Add(from.Toward(to, s / (double)pieces));
-        _making.Run.Add(to);
     }
 }

@@ -84,9 +84,5 @@ internal static class LineMaking
         making.EndAt(making.Sized(passage.Last));
     }
 
-    private static double TurnAt(Point before, Point at, Point after)
-    {
-        var (a, b) = (at - before, after - at);
-        return Math.Abs(Math.Atan2(a.Cross(b), a.Dot(b))) * 180 / Math.PI;
-    }
+    private static double TurnAt(Point before, Point at, Point after) => Math.Abs(Turn.Between(at - before, after - at));
 }

@@ -34,6 +34,17 @@ internal sealed class Remaking(StitchBlob blob, Sizing size, double lighter)
         if (Run[^1].DistanceTo(p) >= Limits.ShortestStitch) Run.Add(p);
     }
 
+    /// <summary>Goes to a place; a way longer than stitches about there is divided.</summary>
+    /// <param name="to">Where to.</param>
+    /// <param name="stitch">The stitch about there, mm.</param>
+    public void GoTo(Point to, double stitch)
+    {
+        var from = Run[^1];
+        var pieces = (int)Math.Ceiling(from.DistanceTo(to) / Math.Max(stitch + 1.5, Limits.FillStitch));
+        for (var s = 1; s < pieces; s++) Run.Add(from.Toward(to, s / (double)pieces));
+        Run.Add(to);
+    }
+
     /// <summary>Ends a passage at a place that the next begins from; a needle point just before it gives way.</summary>
     public void EndAt(Point p, double nearest = Limits.ShortestStitch)
     {

@@ -41,7 +41,7 @@ internal sealed class RowMaking
         for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
         RowPlaces.Sew(weights, _passage.IsDense, _left.Length, Row);
         var end = _making.Sized(_passage.Last);
-        if (_making.Run[^1].DistanceTo(end) > RowPlaces.FarFromEnd) _making.Run.Add(Divide(end));
+        if (_making.Run[^1].DistanceTo(end) > RowPlaces.FarFromEnd) _making.GoTo(end, _stitch);
     }
 
     /// <summary>How many times as far apart two rows lie.</summary>
@@ -81,7 +81,7 @@ internal sealed class RowMaking
             from += way * Math.Clamp(aside, 0, length);
         }
 
-        if (run[^1].DistanceTo(from) >= Limits.ShortestStitch) run.Add(Divide(from));
+        if (run[^1].DistanceTo(from) >= Limits.ShortestStitch) _making.GoTo(from, _stitch);
         foreach (var p in _needles.Between(from, to, number, (int)Math.Round(place))) _making.Add(p);
         _making.Add(to);
     }
@@ -112,15 +112,5 @@ internal sealed class RowMaking
         var gap = across.Dot(_left[other].Toward(_right[other], 0.5) - _left[row]);
         var usual = _passage.SpacingMm * _making.Size.OfLength;
         return across * Math.Clamp(gap, -usual, usual);
-    }
-
-    /// <summary>A long way to a row is divided.</summary>
-    private Point Divide(Point to)
-    {
-        var run = _making.Run;
-        var (from, length) = (run[^1], run[^1].DistanceTo(to));
-        var pieces = (int)Math.Ceiling(length / Math.Max(_stitch + 1.5, Limits.FillStitch));
-        for (var s = 1; s < pieces; s++) run.Add(from.Toward(to, s / (double)pieces));
-        return to;
     }
 }

@@ -46,7 +46,8 @@ public sealed record BoughtReading(Part Part, string Kind, string Sure, int Befo
     internal static string InWords(Passage p) => p switch
     {
         { IsDrawn: true } => "drawn stitch by stitch",
-        { Kind: PassageKind.TripleRun, Fold: > 3 } => "fivefold run",
+        { Kind: PassageKind.TripleRun, Fold: 5 } => "fivefold run",
+        { Kind: PassageKind.TripleRun, Fold: 7 } => "sevenfold run",
         { Kind: PassageKind.Fill, Bent: true } => "fill, rows bend",
         { Kind: PassageKind.Run, SharesHoles: true } => "run, there and back",
         _ => InWords(p.Kind, p.InRings),

@@ -13,8 +13,8 @@ namespace EvenThimble.Web.Pages.Bench;
 /// <param name="First">Its first record, counted in the slice's blob.</param>
 /// <param name="Last">Its last one.</param>
 /// <param name="Passage">What it was read as.</param>
-/// <param name="Possible">What it can be told to be.</param>
-public sealed record BoughtPassage(int Slice, int First, int Last, Passage Passage, IReadOnlyList<ReadAs> Possible)
+/// <param name="Stitches">The slice's stitches.</param>
+public sealed record BoughtPassage(int Slice, int First, int Last, Passage Passage, StitchBlob Stitches)
 {
     /// <summary>More of one part are not shown at once; the largest are.</summary>
     public const int Most = 24;
@@ -27,6 +27,9 @@ public sealed record BoughtPassage(int Slice, int First, int Last, Passage Passa
     /// <summary>What it was read as, in words.</summary>
     public string InWords => Passage.Told is { } told ? BoughtReading.InWords(told) : BoughtReading.InWords(Passage);
 
+    /// <summary>What it can be told to be.</summary>
+    public IReadOnlyList<ReadAs> Possible => Corrections.Possible(Stitches, Passage);
+
     /// <summary>How sure that is, in words.</summary>
     public string Sure => Passage.Told is not null ? BoughtReading.Told : BoughtReading.SureInWords(Passage.Confidence) + (Passage.IsUnder ? ", underneath" : string.Empty);
 
@@ -35,7 +38,7 @@ public sealed record BoughtPassage(int Slice, int First, int Last, Passage Passa
     {
         var all = bench.Get<JobDesk>().Read(part).SelectMany((read, n) => read.Passages.Where(p => p.Kind != PassageKind.Tie).Select(p => (Slice: n, Read: read, Passage: p, part.Slices[n].First))).ToList();
         var shown = all.OrderByDescending(p => p.Passage.Stitches).Take(Most).OrderBy(p => p.Slice).ThenBy(p => p.Passage.First);
-        return ([.. shown.Select(p => new BoughtPassage(p.Slice, p.First + p.Passage.First, p.First + p.Passage.Last, p.Passage, Corrections.Possible(p.Read.Stitches, p.Passage)))], Math.Max(0, all.Count - Most));
+        return ([.. shown.Select(p => new BoughtPassage(p.Slice, p.First + p.Passage.First, p.First + p.Passage.Last, p.Passage, p.Read.Stitches))], Math.Max(0, all.Count - Most));
     }
 
     /// <summary>What a form names: the part's stretch.</summary>
