@@ -31,10 +31,9 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
 
     // A part names at most its shape or its stitches, and the file they came in.
     private const int MostEntries = 3 * Job.MostParts;
-    private const long LargestEntry = 72L << 20;
     private const long LargestAltogether = 160L << 20;
     private const int MostFonts = 50;
-    private const int MostRatio = 200;
+    private const string What = "job file";
     private const string JobEntry = "job.json";
     private const string PictureEntry = "preview.png";
     private const string StitchesFolder = "stitches/";
@@ -51,12 +50,12 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
         using var bytes = new MemoryStream();
         using (var zip = new ZipArchive(bytes, ZipArchiveMode.Create, leaveOpen: true, Encoding.UTF8))
         {
-            Add(zip, JobEntry, Encoding.UTF8.GetBytes(JobDocument.ToJson(Job)));
-            foreach (var (hash, blob) in Stitches.OrderBy(s => s.Key.Hex, StringComparer.Ordinal)) Add(zip, StitchesFolder + hash.Hex, blob.ToBytes());
-            foreach (var shape in JobDocument.ShapesOf(Job).OrderBy(s => s.Hash.Hex, StringComparer.Ordinal)) Add(zip, ShapesFolder + shape.Hash.Hex, ShapeBytes.Write(shape));
-            foreach (var o in Originals) Add(zip, $"{OriginalsFolder}{o.Hash}-{Titles.FileName(o.FileName)}", o.Bytes);
-            foreach (var f in Fonts) Add(zip, $"{FontsFolder}{f.Hash}-{Titles.FileName(f.FileName)}", f.Bytes);
-            if (Picture is not null) Add(zip, PictureEntry, Picture);
+            ZipEntries.Add(zip, JobEntry, Encoding.UTF8.GetBytes(JobDocument.ToJson(Job)));
+            foreach (var (hash, blob) in Stitches.OrderBy(s => s.Key.Hex, StringComparer.Ordinal)) ZipEntries.Add(zip, StitchesFolder + hash.Hex, blob.ToBytes());
+            foreach (var shape in JobDocument.ShapesOf(Job).OrderBy(s => s.Hash.Hex, StringComparer.Ordinal)) ZipEntries.Add(zip, ShapesFolder + shape.Hash.Hex, ShapeBytes.Write(shape));
+            foreach (var o in Originals) ZipEntries.Add(zip, $"{OriginalsFolder}{o.Hash}-{Titles.FileName(o.FileName)}", o.Bytes);
+            foreach (var f in Fonts) ZipEntries.Add(zip, $"{FontsFolder}{f.Hash}-{Titles.FileName(f.FileName)}", f.Bytes);
+            if (Picture is not null) ZipEntries.Add(zip, PictureEntry, Picture);
         }
 
         return bytes.ToArray();
@@ -75,7 +74,7 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
             if (zip.Entries.Count > MostEntries) throw new StitchFileException($"The job file holds {zip.Entries.Count:N0} entries, more than any job has. It was not opened.");
             if (zip.Entries.DistinctBy(e => e.FullName).Count() < zip.Entries.Count) throw new StitchFileException("The job file holds two entries of one name; it was changed by another program. Save the job again on the other computer.");
             var left = LargestAltogether;
-            var document = Encoding.UTF8.GetString(Read(zip.GetEntry(JobEntry) ?? throw new StitchFileException("The job file has no job in it. Check that it is the right file."), ref left));
+            var document = Encoding.UTF8.GetString(ZipEntries.Read(zip.GetEntry(JobEntry) ?? throw new StitchFileException("The job file has no job in it. Check that it is the right file."), ref left, What));
             var shapes = new ArchivedShapes();
             var numbered = new Dictionary<long, string>();
             var stitches = ImmutableDictionary.CreateBuilder<BlobHash, StitchBlob>();
@@ -83,12 +82,12 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
             byte[]? picture = null;
             foreach (var entry in zip.Entries)
             {
-                if (entry.FullName == PictureEntry) picture = Read(entry, ref left);
-                else if (entry.FullName.StartsWith(StitchesFolder, StringComparison.Ordinal)) AddStitches(stitches, entry, Read(entry, ref left));
-                else if (entry.FullName.StartsWith(ShapesFolder, StringComparison.Ordinal)) shapes.Add(Named(ShapesFolder, entry, Read(entry, ref left)));
+                if (entry.FullName == PictureEntry) picture = ZipEntries.Read(entry, ref left, What);
+                else if (entry.FullName.StartsWith(StitchesFolder, StringComparison.Ordinal)) AddStitches(stitches, entry, ZipEntries.Read(entry, ref left, What));
+                else if (entry.FullName.StartsWith(ShapesFolder, StringComparison.Ordinal)) shapes.Add(Named(ShapesFolder, entry, ZipEntries.Read(entry, ref left, What)));
                 else if (Original().Match(entry.FullName) is { Success: true } name)
                 {
-                    var original = new ArchivedOriginal(Titles.FileName(name.Groups[2].Value), Read(entry, ref left));
+                    var original = new ArchivedOriginal(Titles.FileName(name.Groups[2].Value), ZipEntries.Read(entry, ref left, What));
                     originals.Add(original);
 
                     // Up to version 3 of the document its pieces named designs by numbers.
@@ -101,7 +100,7 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
                 else if (Font().Match(entry.FullName) is { Success: true } font)
                 {
                     if (fonts.Count == MostFonts) throw new StitchFileException($"The job file holds more than {MostFonts} fonts. It was not opened.");
-                    fonts.Add(new(Titles.FileName(font.Groups[2].Value), Read(entry, ref left)));
+                    fonts.Add(new(Titles.FileName(font.Groups[2].Value), ZipEntries.Read(entry, ref left, What)));
                     if (fonts[^1].Hash != font.Groups[1].Value) throw Changed();
                 }
             }
@@ -147,30 +146,5 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
         public void Add((BlobHash Hash, byte[] Bytes) named) => _shapes[named.Hash] = ShapeBytes.Read(named.Bytes);
 
         public DrawnShape Get(BlobHash hash) => _shapes.TryGetValue(hash, out var shape) ? shape : throw new StitchFileException("The job file lacks shapes that its job names; it was cut short or changed. Save the job again on the other computer.");
-    }
-
-    private static void Add(ZipArchive zip, string name, byte[] bytes)
-    {
-        var entry = zip.CreateEntry(name, CompressionLevel.Fastest);
-        entry.LastWriteTime = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
-        using var stream = entry.Open();
-        stream.Write(bytes);
-    }
-
-    /// <summary>Reads an entry, trusting neither its stated length nor its ratio.</summary>
-    private static byte[] Read(ZipArchiveEntry entry, ref long left)
-    {
-        var most = Math.Min(Math.Min(LargestEntry, left), Math.Max(1 << 20, entry.CompressedLength * MostRatio));
-        using var stream = entry.Open();
-        using var bytes = new MemoryStream();
-        var buffer = new byte[81_920];
-        for (int n; (n = stream.Read(buffer)) > 0;)
-        {
-            if (bytes.Length + n > most) throw new StitchFileException("The job file swells up to far more than any job needs. It was not opened.");
-            bytes.Write(buffer, 0, n);
-        }
-
-        left -= bytes.Length;
-        return bytes.ToArray();
     }
 }

@@ -49,7 +49,7 @@ public static partial class JobDocument
 
     /// <summary>The stitches that a job's document names, each once.</summary>
     public static IEnumerable<BlobHash> StitchesOf(Job job) =>
-        job.Order.SelectMany(p => p.Slices).Select(s => s.Blob).Concat(job.Pieces.Select(p => p.Content).OfType<DesignContent>().Select(d => d.Stitches)).Distinct();
+        job.Order.SelectMany(p => p.Slices).Select(s => s.Blob).Concat(job.Pieces.Select(p => p.Content).SelectMany(c => c switch { DesignContent d => [d.Stitches], LetterSetContent w => w.Letters.Select(l => l.Stitches), _ => Enumerable.Empty<BlobHash>() })).Distinct();
 
     /// <summary>A cloth profile as JSON.</summary>
     public static string ToJson(ClothProfile profile) => JsonSerializer.Serialize(StoredCloth.Of(profile), Options);

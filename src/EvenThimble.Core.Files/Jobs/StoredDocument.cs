@@ -25,12 +25,13 @@ internal sealed record StoredThread(string? Maker, string? Number, string? Name,
     public SewingThread ToThread() => new(Titles.Clean(Maker), Titles.Clean(Number), Titles.Clean(Name), Rgb.OfHex(Colour));
 }
 
-/// <summary>A content: of a design the number of its blob and how its parts divide it; of a drawing how many of the shapes are its, which for a lettering are its letters.</summary>
-internal sealed record StoredContent(string Kind, string? Original, int Blob, List<int>? Counts, List<int>? Threads, List<string>? Roles, int Shapes, StoredLettering? Lettering = null)
+/// <summary>A content: of a design the number of its blob and how its parts divide it; of a drawing how many of the shapes are its, which for a lettering are its letters; of a text written with a letter set its letters.</summary>
+internal sealed record StoredContent(string Kind, string? Original, int Blob, List<int>? Counts, List<int>? Threads, List<string>? Roles, int Shapes, StoredLettering? Lettering = null, StoredLetterSet? Set = null)
 {
     public const string Design = "design";
     public const string Drawing = "drawing";
     public const string Letters = "lettering";
+    public const string Written = "letter_set";
 }
 
 /// <summary>A shape of a drawing, by its hash.</summary>
@@ -128,6 +129,9 @@ internal sealed record StoredDocument(
                 d.Divided.All(p => p.Role == PartRole.Decoration) ? null : [.. d.Divided.Select(p => StorageKeys.Of(p.Role))], 0),
             LetteringContent l => Drawing(l) with { Kind = StoredContent.Letters, Lettering = StoredLettering.Of(l) },
             DrawingContent d => Drawing(d),
+            LetterSetContent w => new StoredContent(StoredContent.Written, null, 0, null, null, null, 0, StoredLettering.Of(w), new(
+                [.. w.Letters.Select(l => new StoredWritten(l.Key.Text, l.Text, blobs.Of(l.Stitches), [.. l.Divided.Select(d => d.Count)], [.. l.Divided.Select(d => threads.Of(d.Thread))], StoredPlacement.Unless(l.At, Placement.AsItCame)))],
+                w.How.OneThread is { } one ? threads.Of(one) : null, w.How.Joined, w.Missing.IsEmpty ? null : [.. w.Missing])),
             _ => throw new NotSupportedException($"A {content.GetType().Name} has no place in the document."),
         });
         var pieces = job.Pieces.ToDictionary(p => p.Id);
@@ -169,6 +173,7 @@ internal sealed record StoredDocument(
                 StoredContent.Design => Design(content, blobs, threads),
                 StoredContent.Drawing => new DrawingContent(ShapesOf(at, content.Shapes)),
                 StoredContent.Letters => (content.Lettering ?? throw new InvalidDataException("The stored job has a lettering without its text.")).ToContent(ShapesOf(at, content.Shapes)),
+                StoredContent.Written => Written(content, blobs, threads),
                 _ => throw new InvalidDataException($"The stored job has a piece of a kind that is not known: {content.Kind}."),
             });
             at += content.Shapes;
@@ -220,6 +225,18 @@ internal sealed record StoredDocument(
         if (content.Counts is not { } counts || content.Threads is not { } its || its.Count != counts.Count || (content.Roles is { } roles && roles.Count != counts.Count) || counts.Exists(c => c < 1))
             throw new InvalidDataException("The stored job has a design whose parts do not fit together.");
         return new(content.Original, blobs[content.Blob], [.. counts.Select((count, i) => new DesignPart(count, threads[its[i]], content.Roles is { } r ? StorageKeys.Role(r[i]) : PartRole.Decoration))]);
+    }
+
+    private static LetterSetContent Written(StoredContent content, List<BlobHash> blobs, List<SewingThread> threads)
+    {
+        if (content is not { Lettering: { } wanted, Set: { } set } || set.Letters.Exists(l => l.Counts.Count != l.Threads.Count)) throw new InvalidDataException("The stored job has a text of a letter set that does not fit together.");
+        return new(wanted.ToWish(), wanted.Font, [.. set.Letters.Select(l => new WrittenLetter(
+            new(l.Key), Titles.Clean(l.Text), blobs[l.Blob], [.. l.Counts.Select((count, i) => new DesignPart(count, threads[l.Threads[i]], PartRole.Decoration))], l.At?.ToPlacement() ?? Placement.AsItCame))])
+        {
+            CapitalMm = wanted.LaidMm,
+            How = new(set.OneThread is { } one ? threads[one] : null, set.Joined),
+            Missing = [.. set.Missing ?? []],
+        };
     }
 
     private static List<StoredPart> Runs(IEnumerable<StoredPart> parts)

@@ -12,46 +12,48 @@ internal sealed record StoredLettering(
 {
     private static readonly LetteringWish Usual = new(string.Empty);
 
-    public static StoredLettering Of(LetteringContent content)
+    public static StoredLettering Of(ITextContent content)
     {
-        var (wish, ring) = (content.Wish, content.Wish.Course as LetterCourse.OnRing);
+        var (wish, ring, around) = (content.Wish, content.Wish.Course as LetterCourse.OnRing, (content as LetteringContent)?.Outline);
         return new(
             wish.Text, content.Font, wish.CapitalMm, wish.WidthMm, wish.Align == Usual.Align ? null : wish.Align.ToString(), Unless(wish.LineSpacing, Usual.LineSpacing), wish.LetterSpacing,
             Unless(wish.WordSpacing, Usual.WordSpacing), wish.SlantDegrees, wish.TurnDegrees, wish.Stacked, !wish.FontKerning, !wish.OpticalSpacing, ring?.DiameterMm, ring?.StartDegrees ?? 0,
             (wish.Course as LetterCourse.OnArc)?.Degrees, (wish.Course as LetterCourse.OnPath)?.Path.SelectMany(p => new[] { p.X, p.Y }).ToArray(), wish.Bend?.Shape.Name, wish.Bend?.Amount ?? 0, !wish.OwnKerning,
             wish.Pairs.Count == 0 ? null : [.. wish.Pairs.Pairs.Select(p => new StoredPair(p.Left, p.Right, p.Share))], content.CapitalMm == wish.CapitalMm ? null : content.CapitalMm,
-            content.Outline is { } outline ? StorageKeys.Of(outline.Way) : null, content.Outline is { Alone: true }, ring is { Inward: true }, wish.HeightMm,
+            around is { } outline ? StorageKeys.Of(outline.Way) : null, around is { Alone: true }, ring is { Inward: true }, wish.HeightMm,
             wish.Nudges.Count == 0 ? null : [.. wish.Nudges.All.Select(n => new StoredNudge(n.At, n.Nudge.Along, n.Nudge.Down, n.Nudge.TurnDegrees, n.Nudge.Size))]);
 
         static double? Unless(double value, double usual) => value == usual ? null : value;
     }
 
-    public LetteringContent ToContent(ImmutableArray<DrawingShape> letters) => new(
-        new(Text)
-        {
-            CapitalMm = Capital,
-            WidthMm = Width,
-            HeightMm = Height,
-            Align = Align is null ? Usual.Align : Enum.Parse<LetterAlign>(Align),
-            LineSpacing = LineSpacing ?? Usual.LineSpacing,
-            LetterSpacing = LetterSpacing,
-            WordSpacing = WordSpacing ?? Usual.WordSpacing,
-            SlantDegrees = Slant,
-            TurnDegrees = Turn,
-            Stacked = Stacked,
-            FontKerning = !NoFontKerning,
-            OpticalSpacing = !NoOptical,
-            OwnKerning = !NoOwnKerning,
-            Pairs = (Pairs ?? []).Aggregate(KerningTable.Empty, (table, p) => table.With(p.Left, p.Right, p.Share)),
-            Nudges = (Nudges ?? []).Aggregate(LetterNudges.Empty, (letters, n) => letters.With(n.At, new(n.Along, n.Down, n.Turn, n.Size))),
-            Course = Course(),
-            Bend = Bend is null ? null : new(BendShape.Find(Bend) ?? throw new InvalidDataException($"The stored job has a lettering that is bent to a shape that is not known: {Bend}."), BendAmount),
-        },
-        Font,
-        letters)
+    public LetteringContent ToContent(ImmutableArray<DrawingShape> letters) => new(ToWish(), Font, letters)
     {
-        CapitalMm = Laid ?? Capital,
+        CapitalMm = LaidMm,
         Outline = Outline is null ? null : new(StorageKeys.Way(Outline), OutlineAlone),
+    };
+
+    /// <summary>Height of its capitals as laid, mm.</summary>
+    public double LaidMm => Laid ?? Capital;
+
+    public LetteringWish ToWish() => new(Text)
+    {
+        CapitalMm = Capital,
+        WidthMm = Width,
+        HeightMm = Height,
+        Align = Align is null ? Usual.Align : Enum.Parse<LetterAlign>(Align),
+        LineSpacing = LineSpacing ?? Usual.LineSpacing,
+        LetterSpacing = LetterSpacing,
+        WordSpacing = WordSpacing ?? Usual.WordSpacing,
+        SlantDegrees = Slant,
+        TurnDegrees = Turn,
+        Stacked = Stacked,
+        FontKerning = !NoFontKerning,
+        OpticalSpacing = !NoOptical,
+        OwnKerning = !NoOwnKerning,
+        Pairs = (Pairs ?? []).Aggregate(KerningTable.Empty, (table, p) => table.With(p.Left, p.Right, p.Share)),
+        Nudges = (Nudges ?? []).Aggregate(LetterNudges.Empty, (letters, n) => letters.With(n.At, new(n.Along, n.Down, n.Turn, n.Size))),
+        Course = Course(),
+        Bend = Bend is null ? null : new(BendShape.Find(Bend) ?? throw new InvalidDataException($"The stored job has a lettering that is bent to a shape that is not known: {Bend}."), BendAmount),
     };
 
     private LetterCourse Course() =>
@@ -60,6 +62,12 @@ internal sealed record StoredLettering(
         : Path is { } path ? path.Length % 2 == 0 ? new LetterCourse.OnPath([.. path.Chunk(2).Select(p => new Point(p[0], p[1]))]) : throw new InvalidDataException("The stored job has a lettering on a path that is none.")
         : LetterCourse.Straight;
 }
+
+/// <summary>A text written with a letter set: its letters, and how they are sewn. What is wanted of it stands beside.</summary>
+internal sealed record StoredLetterSet(List<StoredWritten> Letters, int? OneThread, bool Joined, string[]? Missing);
+
+/// <summary>A letter of a set, with the number of its blob and how its parts divide it.</summary>
+internal sealed record StoredWritten(string Key, string Text, int Blob, List<int> Counts, List<int> Threads, StoredPlacement? At);
 
 /// <summary>A pair of letters that was set by hand.</summary>
 internal sealed record StoredPair(string Left, string Right, double Share);

@@ -82,6 +82,8 @@ public static class JobRules
             Must(recordsOf(slice.Blob) is { } records && (long)slice.First + slice.Count <= records, "The job names stitches that are not there.");
         foreach (var design in job.Pieces.Select(p => p.Content).OfType<DesignContent>())
             Must(recordsOf(design.Stitches) is { } records && design.Divided.Sum(d => (long)d.Count) <= records, "The job names stitches that are not there.");
+        foreach (var letter in job.Pieces.Select(p => p.Content).OfType<LetterSetContent>().SelectMany(w => w.Letters))
+            Must(recordsOf(letter.Stitches) is { } records && letter.Divided.Sum(d => (long)d.Count) <= records, "The job names stitches that are not there.");
     }
 
     /// <summary>Refuses a cloth that cannot be.</summary>
@@ -106,8 +108,11 @@ public static class JobRules
                 Must(IsHash(design.Stitches.Hex), "A design names stitches that cannot be.");
                 Must(design.Divided.Length is > 0 and <= Job.MostParts && design.Divided.All(d => d.Count > 0 && Enum.IsDefined(d.Role)), "A design has parts that do not fit together.");
                 break;
+            case LetterSetContent written:
+                Check(written);
+                break;
             case DrawingContent drawing:
-                if (drawing is LetteringContent lettering) Check(lettering);
+                if (drawing is LetteringContent lettering) Check((ITextContent)lettering);
                 Must(drawing.Shapes.Length <= Job.MostParts, $"A drawing can have {Job.MostParts:N0} shapes.");
                 Must(drawing.Shapes.Select(s => s.Key).Distinct().Count() == drawing.Shapes.Length, "A drawing has two shapes of one name.");
                 foreach (var shape in drawing.Shapes) Check(shape);
@@ -115,16 +120,32 @@ public static class JobRules
         }
     }
 
-    private static void Check(LetteringContent lettering)
+    private static void Check(ITextContent text)
     {
-        var wish = lettering.Wish;
+        var wish = text.Wish;
         Must(wish.Text.Length is > 0 and <= LetteringWish.MostCharacters && wish.Text.All(c => c == '\n' || !char.IsControl(c)), "A lettering has a text that cannot be.");
-        Must(lettering.Font.Length > 0 && lettering.Font == Titles.Clean(lettering.Font), "A lettering has a font with a name that cannot be.");
+        Must(text.Font.Length > 0 && text.Font == Titles.Clean(text.Font), "A lettering has a font with a name that cannot be.");
         Must(Enum.IsDefined(wish.Align) && (wish.Course is not LetterCourse.OnPath path || path.Path.All(IsPlace)), "A lettering lies in a way that cannot be.");
-        Must(double.IsFinite(lettering.CapitalMm) && lettering.CapitalMm > 0, "A lettering has letters of a height that cannot be.");
-        Must(lettering.Outline is not { } outline || (LetterOutline.Ways.Contains(outline.Way) && (outline.Alone || lettering.Shapes.Length % 2 == 0)), "A lettering has an outline that cannot be.");
+        Must(double.IsFinite(text.CapitalMm) && text.CapitalMm > 0, "A lettering has letters of a height that cannot be.");
+        Must(text is not LetteringContent { Outline: { } outline } lettering || (LetterOutline.Ways.Contains(outline.Way) && (outline.Alone || lettering.Shapes.Length % 2 == 0)), "A lettering has an outline that cannot be.");
         Must(wish.Nudges.All.All(n => n.At >= 0 && n.At < wish.Text.Length), "A lettering has a letter that was set by hand and is not in its text.");
         wish.Check();
+    }
+
+    private static void Check(LetterSetContent written)
+    {
+        Check((ITextContent)written);
+        Must(written.Letters.Length <= Job.MostParts && written.PartCount <= Job.MostParts, $"A job can have {Job.MostParts:N0} parts.");
+        Must(written.Letters.Select(l => l.Key).Distinct().Count() == written.Letters.Length, "A lettering has two letters of one name.");
+        Must(written.Missing.All(m => m.Length is > 0 and <= LongestKey && m == Titles.Clean(m)), "A lettering lacks characters that cannot be.");
+        foreach (var letter in written.Letters)
+        {
+            Must(IsKey(letter.Key.Text) && letter.Text == Titles.Clean(letter.Text), "A letter has a key that cannot be.");
+            Must(IsHash(letter.Stitches.Hex) && letter.Divided.Length is > 0 and <= Job.MostParts && letter.Divided.All(d => d.Count > 0 && Enum.IsDefined(d.Role)), "A letter names stitches that cannot be.");
+            Check(letter.At, letter.Text);
+        }
+
+        if (written.How.OneThread is { } thread) Check(thread);
     }
 
     private static void Check(DrawingShape shape)

@@ -23,7 +23,7 @@ public sealed record LetterOutline(StitchWay Way, bool Alone)
 /// <param name="Wish">What is wanted.</param>
 /// <param name="Font">The name of its font.</param>
 /// <param name="Shapes">The letters, those that touch together as one shape, in the order of reading; then their outlines.</param>
-public sealed record LetteringContent(LetteringWish Wish, string Font, ImmutableArray<DrawingShape> Shapes) : DrawingContent(Shapes)
+public sealed record LetteringContent(LetteringWish Wish, string Font, ImmutableArray<DrawingShape> Shapes) : DrawingContent(Shapes), ITextContent
 {
     // Outlines of letters are finer than usual lines: the satin of one, and the motif of one, mm.
     private const double OutlineWidth = 1.4;
@@ -31,6 +31,9 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
 
     /// <summary>Height of its capitals as laid, mm.</summary>
     public double CapitalMm { get; init; } = Wish.CapitalMm;
+
+    /// <inheritdoc/>
+    public int PartCount => Shapes.Length;
 
     /// <summary>A line around its letters; null: none.</summary>
     public LetterOutline? Outline { get; init; }
@@ -64,7 +67,7 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
         var settings = anew
             ? fresh
             : usual! with { WidthMm = fresh.OutAndBack ? fresh.WidthMm : usual.WidthMm, StitchLengthMm = fresh.OutAndBack ? fresh.StitchLengthMm : usual.StitchLengthMm };
-        var numbers = new Numbers(before);
+        var numbers = new PartKeys(before?.Shapes.Select(s => s.Key));
         var inside = stitched.Outline is { Alone: true } ? [] : Shaped(letters, before?.Shapes[..before.Letters] ?? [], numbers, l => l.Outline, (settings, stitched.Thread), s => anew || s.Settings == usual, _ => false);
 
         // Another way of the outline is for all letters; else each keeps what was set for it.
@@ -126,7 +129,7 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
 
     /// <summary>Letters as shapes: those that stay keep their names and, unless they are to take it from the others, how and with what they are stitched.</summary>
     private static IEnumerable<DrawingShape> Shaped(
-        IReadOnlyList<LetterShape> letters, ImmutableArray<DrawingShape> before, Numbers numbers, Func<LetterShape, Shapes.DrawnShape> shapeOf, (StitchSettings Settings, SewingThread Thread) now,
+        IReadOnlyList<LetterShape> letters, ImmutableArray<DrawingShape> before, PartKeys numbers, Func<LetterShape, Shapes.DrawnShape> shapeOf, (StitchSettings Settings, SewingThread Thread) now,
         Func<DrawingShape, bool> takesSettings, Func<DrawingShape, bool> takesThread)
     {
         var kept = CommonOrder.Of([.. before.Select(s => s.Name)], [.. letters.Select(l => l.Text)]);
@@ -138,13 +141,5 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
             var at = new Placement(Math.Round(l.At.X, 6), Math.Round(l.At.Y, 6), Geometry.Turn.Normalised(Math.Round(l.TurnDegrees, 6)));
             return new DrawingShape(old?.Key ?? numbers.Next(), l.Text, shapeOf(l), settings, thread, at);
         });
-    }
-
-    /// <summary>Names for letters that were not there before.</summary>
-    private sealed class Numbers(LetteringContent? before)
-    {
-        private int _last = before?.Shapes.Select(s => int.TryParse(s.Key.Text, out var n) ? n : 0).DefaultIfEmpty(0).Max() ?? 0;
-
-        public PartKey Next() => PartKey.Numbered(++_last);
     }
 }

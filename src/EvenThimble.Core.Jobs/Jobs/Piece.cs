@@ -30,6 +30,14 @@ public readonly record struct PartKey(string Text)
     public override string ToString() => Text;
 }
 
+/// <summary>Gives keys that no part of a content has had before.</summary>
+internal sealed class PartKeys(IEnumerable<PartKey>? before)
+{
+    private int _last = before?.Select(k => int.TryParse(k.Text, out var n) ? n : 0).DefaultIfEmpty(0).Max() ?? 0;
+
+    public PartKey Next() => PartKey.Numbered(++_last);
+}
+
 /// <summary>A part as a content makes it.</summary>
 /// <param name="Key">Its name within the content.</param>
 /// <param name="Name">As the user reads it; null: it is called by its thread.</param>

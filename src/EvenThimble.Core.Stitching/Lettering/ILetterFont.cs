@@ -21,6 +21,9 @@ public interface ILetterFont
     /// <summary>Width of the pen where its letters are lines; null where they are outlines, em.</summary>
     double? PenEm { get; }
 
+    /// <summary>Set by equal white, letters come no nearer to each other than this, em; 0 where the font's own design sees to it.</summary>
+    double LeastGapEm => 0;
+
     /// <summary>The glyphs of one line of text, from left to right as they are seen.</summary>
     ShapedLine Shape(string line);
 

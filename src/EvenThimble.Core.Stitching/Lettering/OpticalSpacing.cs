@@ -24,8 +24,6 @@ public sealed class OpticalSpacing
 
     // Letters reach no farther above and below the baseline than this, em.
     private const double Reach = 1.2;
-    // What a pen has drawn comes no nearer to each other than this many of its widths.
-    private const double LeastOfPen = 1.5;
     private readonly ILetterFont _font;
     private readonly ConcurrentDictionary<int, Profile> _profiles = [];
     private readonly ConcurrentDictionary<(int, int), double> _pairs = [];
@@ -67,7 +65,7 @@ public sealed class OpticalSpacing
     }
 
     private double Apart(Profile a, Profile b, double advanceEm) =>
-        _font.PenEm is { } pen && Nearest(a, b, advanceEm) is var nearest && nearest < LeastOfPen * pen ? advanceEm + (LeastOfPen * pen) - nearest : advanceEm;
+        _font.LeastGapEm is > 0 and var least && Nearest(a, b, advanceEm) is var nearest && nearest < least ? advanceEm + least - nearest : advanceEm;
 
     private Zone ZoneOf(double heightEm, string pair)
     {

@@ -13,6 +13,9 @@ namespace EvenThimble.Core.Lettering;
 public sealed class StrokeFont : ILetterFont
 {
     private const double Unit = 0.1;
+
+    // What the pen has drawn comes no nearer to each other than this many of its widths.
+    private const double LeastOfPen = 1.5;
     private const double Bearing = 1.35;
     private const double WordGap = 3.2;
 
@@ -65,6 +68,9 @@ public sealed class StrokeFont : ILetterFont
 
     /// <inheritdoc/>
     public double? PenEm => 0.8 * Unit;
+
+    /// <inheritdoc/>
+    public double LeastGapEm => LeastOfPen * PenEm!.Value;
 
     /// <inheritdoc/>
     public ShapedLine Shape(string line)

@@ -3,13 +3,13 @@ using EvenThimble.Core.Text;
 namespace EvenThimble.Core.Jobs;
 
 /// <summary>Adds a lettering to a job, to be sewn last.</summary>
-public sealed record AddLettering(LetteringContent Content, Placement At) : JobEdit
+public sealed record AddLettering(ITextContent Content, Placement At) : JobEdit
 {
     /// <inheritdoc/>
     public override Job Apply(Job job)
     {
         LetteringRules.Check(Content, job.Order.Count);
-        return job.With(LetteringRules.NameOf(Content), Content, At);
+        return job.With(LetteringRules.NameOf(Content), (PieceContent)Content, At);
     }
 
     /// <inheritdoc/>
@@ -17,7 +17,7 @@ public sealed record AddLettering(LetteringContent Content, Placement At) : JobE
 }
 
 /// <summary>Lays a lettering anew, with another text or other wishes. What was done to letters that stay is kept.</summary>
-public sealed record ChangeLettering(PieceId Piece, LetteringContent Content) : JobEdit
+public sealed record ChangeLettering(PieceId Piece, ITextContent Content) : JobEdit
 {
     /// <summary>A letter that was moved by hand and now is put back to where its text has it; null: none.</summary>
     public PartId? PutsBack { get; init; }
@@ -25,9 +25,9 @@ public sealed record ChangeLettering(PieceId Piece, LetteringContent Content) : 
     /// <inheritdoc/>
     public override Job Apply(Job job)
     {
-        if (job.Pieces.FirstOrDefault(p => p.Id == Piece)?.Content is not LetteringContent) throw new EditRefusedException("That lettering is no longer in this job.");
+        if (job.Pieces.FirstOrDefault(p => p.Id == Piece)?.Content is not ITextContent) throw new EditRefusedException("That lettering is no longer in this job.");
         LetteringRules.Check(Content, job.Order.Count(p => p.Piece != Piece));
-        var changed = job.WithContent(Piece, Content);
+        var changed = job.WithContent(Piece, (PieceContent)Content);
         changed = changed with { Pieces = [.. changed.Pieces.Select(p => p.Id == Piece ? p with { Name = LetteringRules.NameOf(Content) } : p)] };
         return PutsBack is { } letter && changed.Order.Find(letter) is { } part && part.Piece == Piece
             ? changed.With(new HashSet<PartId> { letter }, p => p with { Placement = changed.Pieces.First(c => c.Id == Piece).PlaceOf(p.Made) })
@@ -35,7 +35,7 @@ public sealed record ChangeLettering(PieceId Piece, LetteringContent Content) : 
     }
 
     /// <inheritdoc/>
-    public override string Label(Job before) => before.Pieces.FirstOrDefault(p => p.Id == Piece)?.Content is LetteringContent old && old.Wish.Text != Content.Wish.Text
+    public override string Label(Job before) => before.Pieces.FirstOrDefault(p => p.Id == Piece)?.Content is ITextContent old && old.Wish.Text != Content.Wish.Text
         ? $"Wrote {LetteringRules.NameOf(Content)} instead of {LetteringRules.NameOf(old)}"
         : $"Laid {LetteringRules.NameOf(Content)} anew";
 }
@@ -46,7 +46,7 @@ public sealed record PutLettersBack(IReadOnlySet<PartId> Parts) : JobEdit
     /// <inheritdoc/>
     public override Job Apply(Job job)
     {
-        var pieces = job.Pieces.Where(p => p.Content is LetteringContent).ToDictionary(p => p.Id);
+        var pieces = job.Pieces.Where(p => p.Content is ITextContent).ToDictionary(p => p.Id);
         if (!job.Order.Any(p => Parts.Contains(p.Id) && pieces.ContainsKey(p.Piece))) throw new EditRefusedException("None of the selected parts is a letter.");
         return job.With(Parts, p => pieces.TryGetValue(p.Piece, out var piece) ? p with { Placement = piece.PlaceOf(p.Made), Thread = p.Made.Thread } : p);
     }
@@ -91,13 +91,13 @@ public static class LetteringRules
     private const int LongestName = 40;
 
     /// <summary>What a lettering is called: its own words, the long ones shortened.</summary>
-    public static string NameOf(LetteringContent content) => Titles.Clean(content.Wish.Text.ReplaceLineEndings(" ")) is var text && text.Length <= LongestName ? text : text[..LongestName].TrimEnd() + "…";
+    public static string NameOf(ITextContent content) => Titles.Clean(content.Wish.Text.ReplaceLineEndings(" ")) is var text && text.Length <= LongestName ? text : text[..LongestName].TrimEnd() + "…";
 
     /// <summary>Refuses a lettering that cannot be sewn, or that a job has no room for beside its other parts.</summary>
     /// <exception cref="EditRefusedException">With the reason.</exception>
-    public static void Check(LetteringContent content, int otherParts)
+    public static void Check(ITextContent content, int otherParts)
     {
-        if (content.Shapes.IsEmpty) throw new EditRefusedException("There is no text yet. Type some.");
-        if (otherParts + content.Shapes.Length > Job.MostParts) throw new EditRefusedException($"A job can have {Job.MostParts:N0} parts; that would be more.");
+        if (content.PartCount == 0) throw new EditRefusedException("There is no text yet. Type some.");
+        if (otherParts + content.PartCount > Job.MostParts) throw new EditRefusedException($"A job can have {Job.MostParts:N0} parts; that would be more.");
     }
 }
