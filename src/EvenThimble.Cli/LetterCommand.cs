@@ -17,7 +17,7 @@ internal sealed class LetterCommand : FilesCommand
     private const double PixelsPerMm = 10;
     private static readonly Dictionary<string, StitchWay> Ways = new() { ["automatic"] = StitchWay.Automatic, ["satin"] = StitchWay.Satin, ["fill"] = StitchWay.Fill, ["run"] = StitchWay.Run };
     private readonly Outputs _outputs = new();
-    private readonly Option<string> _font = new("--font") { Description = "A lettering font by name, or a font file (TTF, OTF, WOFF).", DefaultValueFactory = _ => InstalledFonts.All[0].Name };
+    private readonly Option<string> _font = FontOption();
     private readonly Option<double> _height = new("--height") { Description = "Height of capitals, mm.", DefaultValueFactory = _ => 15 };
     private readonly Option<double?> _width = new("--width") { Description = "Exact width of the block, mm, instead of a height." };
     private readonly Option<double?> _blockHeight = new("--block-height") { Description = "Exact height of the block, mm, instead of that of capitals." };
@@ -114,7 +114,12 @@ internal sealed class LetterCommand : FilesCommand
         return new(shape, amount);
     }
 
-    private static ILetterFont FontOf(string name)
+    /// <summary>The font to write in.</summary>
+    public static Option<string> FontOption() => new("--font") { Description = "A lettering font by name, or a font file (TTF, OTF, WOFF).", DefaultValueFactory = _ => InstalledFonts.All[0].Name };
+
+    /// <summary>The font of a name or a file.</summary>
+    /// <exception cref="StitchFileException">It is neither.</exception>
+    public static ILetterFont FontOf(string name)
     {
         if (InstalledFonts.Find(name) is { } installed) return InstalledFonts.Open(installed);
         if (File.Exists(name)) return FontFile.Read(StitchFiles.Bytes(name, FontFile.LargestFile));

@@ -26,6 +26,9 @@ public static class OrbitBlock
     private static readonly Dictionary<char, double> Careless = new() { ['D'] = 1.6, ['N'] = -1.1, ['7'] = 2.4, ['r'] = -0.9 };
     private const char InAnotherThread = 'L';
 
+    /// <summary>What it is called.</summary>
+    public const string Name = "Orbit Block";
+
     /// <summary>Its files.</summary>
     public static IReadOnlyList<OrbitBlockFile> Files { get; } = [.. Characters.Select(c => new OrbitBlockFile(NameOf(c), () => Draw(c)))];
 

@@ -32,7 +32,7 @@ public sealed class BlobStore(Database database) : IStitchSource
     /// <exception cref="UnreadableException">There is no such file, or it gives other stitches.</exception>
     private StitchBlob Mended(BlobHash hash)
     {
-        var design = database.Read(c => c.QuerySingleOrDefault<(string Title, string FileName, byte[] Original)?>("SELECT title, file_name, original FROM design WHERE blob_hash = @hash", new { hash = hash.Hex }));
+        var design = database.Read(c => c.QueryFirstOrDefault<(string Title, string FileName, byte[] Original)?>("SELECT title, file_name, original FROM design WHERE blob_hash = @hash UNION ALL SELECT path, path, bytes FROM letter_set_file WHERE blob_hash = @hash LIMIT 1", new { hash = hash.Hex }));
         if (design is not { } from) throw new UnreadableException("Stitches of this job are damaged on the disk, and the file that they came in is not here. Put back a copy of the data (./even-thimble restore), or take an earlier step of the history.");
         try
         {

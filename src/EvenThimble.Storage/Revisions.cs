@@ -80,7 +80,7 @@ internal static class Revisions
             new { job, position, label, now, before, steps, packed }, t);
     }
 
-    /// <summary>Gives up what nothing names any more: first what the loose jobs no longer name, then stitches and shapes that no job and no design does.</summary>
+    /// <summary>Gives up what nothing names any more: first what the loose jobs no longer name, then stitches and shapes that no job, no design and no letter set does.</summary>
     /// <returns>How many stitch blobs and shapes went.</returns>
     public static int Collect(SqliteConnection c, SqliteTransaction t)
     {
@@ -93,7 +93,7 @@ internal static class Revisions
             c.Execute("UPDATE job SET loose = 0 WHERE id = @job", new { job }, t);
         }
 
-        return c.Execute("DELETE FROM stitch_blob WHERE hash NOT IN (SELECT hash FROM job_blob) AND hash NOT IN (SELECT blob_hash FROM design)", transaction: t)
+        return c.Execute("DELETE FROM stitch_blob WHERE hash NOT IN (SELECT hash FROM job_blob) AND hash NOT IN (SELECT blob_hash FROM design) AND hash NOT IN (SELECT blob_hash FROM letter_set_file WHERE blob_hash IS NOT NULL)", transaction: t)
             + c.Execute("DELETE FROM shape WHERE hash NOT IN (SELECT hash FROM job_blob)", transaction: t);
     }
 

@@ -137,6 +137,9 @@ public static class EvenThimbleHost
         services.AddSingleton<ClothStore>();
         services.AddSingleton<FontStore>();
         services.AddSingleton<LetterFonts>();
+        services.AddSingleton<LetterSetStore>();
+        services.AddSingleton<LetterSets>();
+        services.AddSingleton<MonogramLooks>();
         services.AddSingleton<ILetterFaces>(s => s.GetRequiredService<LetterFonts>());
         services.AddSingleton(_ => new StitchMemory());
         services.AddSingleton<DrawingTray>();
@@ -166,6 +169,7 @@ public static class EvenThimbleHost
         app.MapJobFiles();
         app.MapDesignFiles();
         app.MapFontFiles();
+        app.MapLetterSetFiles();
         app.MapGet("/healthz", () => Results.Text("ready"));
     }
 

@@ -26,12 +26,13 @@ internal sealed record StoredThread(string? Maker, string? Number, string? Name,
 }
 
 /// <summary>A content: of a design the number of its blob and how its parts divide it; of a drawing how many of the shapes are its, which for a lettering are its letters; of a text written with a letter set its letters.</summary>
-internal sealed record StoredContent(string Kind, string? Original, int Blob, List<int>? Counts, List<int>? Threads, List<string>? Roles, int Shapes, StoredLettering? Lettering = null, StoredLetterSet? Set = null)
+internal sealed record StoredContent(string Kind, string? Original, int Blob, List<int>? Counts, List<int>? Threads, List<string>? Roles, int Shapes, StoredLettering? Lettering = null, StoredLetterSet? Set = null, StoredMonogram? Monogram = null)
 {
     public const string Design = "design";
     public const string Drawing = "drawing";
     public const string Letters = "lettering";
     public const string Written = "letter_set";
+    public const string Initials = "monogram";
 }
 
 /// <summary>A shape of a drawing, by its hash.</summary>
@@ -128,6 +129,7 @@ internal sealed record StoredDocument(
                 StoredContent.Design, d.Original, blobs.Of(d.Stitches), [.. d.Divided.Select(p => p.Count)], [.. d.Divided.Select(p => threads.Of(p.Thread))],
                 d.Divided.All(p => p.Role == PartRole.Decoration) ? null : [.. d.Divided.Select(p => StorageKeys.Of(p.Role))], 0),
             LetteringContent l => Drawing(l) with { Kind = StoredContent.Letters, Lettering = StoredLettering.Of(l) },
+            MonogramContent m => Drawing(m) with { Kind = StoredContent.Initials, Monogram = StoredMonogram.Of(m) },
             DrawingContent d => Drawing(d),
             LetterSetContent w => new StoredContent(StoredContent.Written, null, 0, null, null, null, 0, StoredLettering.Of(w), new(
                 [.. w.Letters.Select(l => new StoredWritten(l.Key.Text, l.Text, blobs.Of(l.Stitches), [.. l.Divided.Select(d => d.Count)], [.. l.Divided.Select(d => threads.Of(d.Thread))], StoredPlacement.Unless(l.At, Placement.AsItCame)))],
@@ -173,6 +175,7 @@ internal sealed record StoredDocument(
                 StoredContent.Design => Design(content, blobs, threads),
                 StoredContent.Drawing => new DrawingContent(ShapesOf(at, content.Shapes)),
                 StoredContent.Letters => (content.Lettering ?? throw new InvalidDataException("The stored job has a lettering without its text.")).ToContent(ShapesOf(at, content.Shapes)),
+                StoredContent.Initials => (content.Monogram ?? throw new InvalidDataException("The stored job has a monogram without its letters.")).ToContent(ShapesOf(at, content.Shapes)),
                 StoredContent.Written => Written(content, blobs, threads),
                 _ => throw new InvalidDataException($"The stored job has a piece of a kind that is not known: {content.Kind}."),
             });

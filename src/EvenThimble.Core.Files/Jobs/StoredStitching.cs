@@ -8,11 +8,11 @@ namespace EvenThimble.Core.Files.Jobs;
 /// <summary>Settings of stitching as JSON.</summary>
 internal sealed record StoredStitching(
     string Way, double? Spacing, double? Angle, double? StitchLength, double? Width, string? Motif, double? MotifLength, string? MotifTurn, string? Tile, double? TileScale, double? TileAngle,
-    string[]? Underlay, double? Compensation, double[]? Start, double[]? End, bool OutAndBack)
+    string[]? Underlay, double? Compensation, double[]? Start, double[]? End, bool OutAndBack, double? SatinSpacing)
 {
     public static StoredStitching Of(StitchSettings s) => new(
         StorageKeys.Of(s.Way), s.SpacingMm, s.Angle, s.StitchLengthMm, s.WidthMm, s.Motif, s.MotifLengthMm, s.MotifTurn == default ? null : s.MotifTurn.ToString(), s.Tile, s.TileScale, s.TileAngle,
-        s.Underlay is { } u ? [u.First.ToString(), u.Second.ToString()] : null, s.CompensationMm, Place(s.Start), Place(s.End), s.OutAndBack);
+        s.Underlay is { } u ? [u.First.ToString(), u.Second.ToString()] : null, s.CompensationMm, Place(s.Start), Place(s.End), s.OutAndBack, s.SatinSpacingMm);
 
     public StitchSettings ToSettings() => ToSettings(StorageKeys.Way(Way));
 
@@ -20,6 +20,7 @@ internal sealed record StoredStitching(
     public StitchSettings ToSettings(StitchWay way) => new(way)
     {
         SpacingMm = Spacing,
+        SatinSpacingMm = SatinSpacing,
         Angle = Angle,
         StitchLengthMm = StitchLength,
         WidthMm = Width,

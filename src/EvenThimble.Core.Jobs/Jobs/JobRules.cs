@@ -3,6 +3,7 @@ using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Lettering;
+using EvenThimble.Core.LetterSets;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
@@ -113,6 +114,7 @@ public static class JobRules
                 break;
             case DrawingContent drawing:
                 if (drawing is LetteringContent lettering) Check((ITextContent)lettering);
+                if (drawing is MonogramContent monogram) Check(monogram);
                 Must(drawing.Shapes.Length <= Job.MostParts, $"A drawing can have {Job.MostParts:N0} shapes.");
                 Must(drawing.Shapes.Select(s => s.Key).Distinct().Count() == drawing.Shapes.Length, "A drawing has two shapes of one name.");
                 foreach (var shape in drawing.Shapes) Check(shape);
@@ -130,6 +132,14 @@ public static class JobRules
         Must(text is not LetteringContent { Outline: { } outline } lettering || (LetterOutline.Ways.Contains(outline.Way) && (outline.Alone || lettering.Shapes.Length % 2 == 0)), "A lettering has an outline that cannot be.");
         Must(wish.Nudges.All.All(n => n.At >= 0 && n.At < wish.Text.Length), "A lettering has a letter that was set by hand and is not in its text.");
         wish.Check();
+    }
+
+    private static void Check(MonogramContent monogram)
+    {
+        Must(monogram.Font.Length > 0 && monogram.Font == Titles.Clean(monogram.Font), "A monogram has a font with a name that cannot be.");
+        Must(monogram.Wish.Letters.All(LetterSetSource.IsCharacter) && monogram.Shapes.Length >= monogram.Wish.Letters.Length, "A monogram has letters that cannot be.");
+        Must(Enum.IsDefined(monogram.Wish.Form) && Enum.IsDefined(monogram.Way) && (monogram.Wish.Name is not { } name || (name.Length <= LetteringWish.MostCharacters && name == Titles.Clean(name))), "A monogram is wanted in a way that cannot be.");
+        monogram.Wish.Check();
     }
 
     private static void Check(LetterSetContent written)

@@ -37,6 +37,8 @@ public static class Inspector
                     TooManyThreads(plan, machine), LongStitches(plan, machine), TooDense(plan), Name(job, machine), HiddenParts(job),
                 }
                 .OfType<Finding>()
+                .Concat(OrderFindings.Of(job, plan))
+                .Concat(LetterFindings.Missing(job))
                 .Concat(faces is null ? [] : LetterFindings.Of(job, faces))
                 .OrderByDescending(f => f.Level),
         ];

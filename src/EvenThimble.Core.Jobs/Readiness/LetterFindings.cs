@@ -37,6 +37,15 @@ internal static class LetterFindings
         }
     }
 
+    /// <summary>Texts of letter sets in which letters are missing: a gap is left where they would stand.</summary>
+    public static IEnumerable<Finding> Missing(Job job) =>
+        from piece in job.Pieces
+        let written = piece.Content as LetterSetContent
+        where written is { Missing.Length: > 0 } && job.Order.Any(p => p.Piece == piece.Id)
+        select new Finding($"letters-missing-{piece.Id.Value}", FindingLevel.Attention,
+            $"{written.Set} has no {string.Join(' ', written.Missing)}; in “{piece.Name}” a gap is left there.",
+            "Add its file to the set, write the word otherwise, or choose a font.");
+
     private static LetterFace? Find(ILetterFaces faces, string font)
     {
         try

@@ -17,7 +17,10 @@ public sealed record SettingRange(string Says, double Least, double Most, bool I
     private const double Slack = 1e-9;
 
     /// <summary>Between rows or throws.</summary>
-    public static readonly SettingRange Spacing = new("spacing", 0.2, 5, true, s => s.SpacingMm, (s, v) => s with { SpacingMm = v });
+    public static readonly SettingRange Spacing = new("spacing", 0.2, 5, true, s => s.SpacingMm, (s, v) => s with { SpacingMm = v, SatinSpacingMm = null });
+
+    /// <summary>Between the throws of what is satin where rows and satin are mixed: set with the other, never by itself.</summary>
+    public static readonly SettingRange SatinSpacing = new("spacing of satin", 0.2, 5, true, s => s.SatinSpacingMm, (s, v) => s with { SatinSpacingMm = v });
 
     /// <summary>Direction of rows, degrees.</summary>
     public static readonly SettingRange Angle = new("angle", -360, 360, false, s => s.Angle, (s, v) => s with { Angle = Turned(v) });
@@ -53,7 +56,7 @@ public sealed record SettingRange(string Says, double Least, double Most, bool I
     /// <exception cref="EditRefusedException">With the first that cannot be, and what it can.</exception>
     public static void Check(StitchSettings settings)
     {
-        foreach (var range in All.Append(PenWidth))
+        foreach (var range in All.Append(PenWidth).Append(SatinSpacing))
             if (range.Get(settings) is { } value && !range.Holds(value))
                 throw range.Refused(value.ToString("0.####", CultureInfo.InvariantCulture));
     }

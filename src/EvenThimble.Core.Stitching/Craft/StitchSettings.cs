@@ -67,6 +67,9 @@ public sealed record StitchSettings(StitchWay Way = StitchWay.Automatic)
     /// <summary>Between rows or throws, mm.</summary>
     public double? SpacingMm { get; init; }
 
+    /// <summary>Between throws of what is satin where rows and satin are mixed, mm.</summary>
+    public double? SatinSpacingMm { get; init; }
+
     /// <summary>Direction of rows, degrees clockwise from across.</summary>
     public double? Angle { get; init; }
 

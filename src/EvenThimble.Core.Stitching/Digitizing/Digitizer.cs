@@ -103,8 +103,8 @@ public static class Digitizer
         var run = settings.Way switch
         {
             StitchWay.Satin => SatinSewing.Sew(area, Style(settings, cloth, StitchWay.Satin), start, end),
-            // A spacing set by hand is that of the rows; the satin between them keeps the cloth's own.
-            StitchWay.Automatic => new MixedSewing(area, Rows(settings, cloth), FillLayers(settings, cloth), Style(settings with { SpacingMm = null }, cloth, StitchWay.Satin)).Sew(start, end),
+            // A spacing set by hand is that of the rows; the satin between them has its own.
+            StitchWay.Automatic => new MixedSewing(area, Rows(settings, cloth), FillLayers(settings, cloth), Style(settings with { SpacingMm = settings.SatinSpacingMm }, cloth, StitchWay.Satin)).Sew(start, end),
             _ => FillSewing.Sew(area, Rows(settings, cloth), FillLayers(settings, cloth), start, end),
         };
         return run.Count > 1 ? run : Dot.Across(area);

@@ -26,6 +26,9 @@ public sealed record ReadStitches(StitchBlob Stitches, ImmutableArray<Passage> P
         }
     }
 
+    /// <summary>Whether more of what is seen is satin than rows.</summary>
+    public bool MostIsSatin => Passages.Where(p => p.HasSpacing && !p.IsUnder).Sum(p => p.Kind == PassageKind.Satin ? p.Stitches : -p.Stitches) > 0;
+
     /// <summary>How sure that is, 0 to 1, the mean over all stitches.</summary>
     public double Confidence
     {

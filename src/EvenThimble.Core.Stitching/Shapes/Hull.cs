@@ -14,6 +14,9 @@ internal sealed class Hull
     public Hull(IEnumerable<Point> points) =>
         _hull = new MultiPoint([.. points.Select(p => new NetTopologySuite.Geometries.Point(p.X, p.Y))]).ConvexHull();
 
+    /// <summary>The corners of the smallest convex outline about points, without the first repeated.</summary>
+    public static IReadOnlyList<Point> Outline(IEnumerable<Point> points) => new Hull(points)._hull.Coordinates is { Length: > 3 } ring ? [.. ring[..^1].Select(c => new Point(c.X, c.Y))] : [];
+
     /// <summary>Its size, mm²; 0 where all points lie on a line.</summary>
     public double SquareMm => _hull.Area;
 

@@ -1,5 +1,6 @@
 using EvenThimble.Core.Colour;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Letters;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
@@ -21,6 +22,7 @@ public sealed class DemoScenario(bool wanted)
         if (!wanted || designs.All().Count > 0 || jobs.All().Count > 0) return;
         var importer = services.GetRequiredService<Importer>();
         foreach (var demo in DemoDesigns.All.Reverse()) importer.Import(demo.FileName, StitchFormats.Write(StitchFileKind.Evth2, demo.Draw()), demo.Tags);
+        services.GetRequiredService<LetterSets>().Add(OrbitBlock.Name, [.. OrbitBlock.Files.Select(f => new CameFile(f.FileName, StitchFormats.Write(StitchFileKind.Evth2, f.Draw())))]);
         var comet = designs.All().First(d => d.FileName == DemoDesigns.All[0].FileName);
         var file = designs.Load(comet.Id, services.GetRequiredService<BlobStore>())!;
         var job = Job.FromDesign(comet.OriginalHash, file, services.GetRequiredService<MachineCatalogue>().HoopFor(file.Bounds));

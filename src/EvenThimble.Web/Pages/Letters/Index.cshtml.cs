@@ -1,3 +1,4 @@
+using EvenThimble.Core.Files.Letters;
 using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Text;
 using EvenThimble.Rendering.Fonts;
@@ -10,7 +11,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EvenThimble.Web.Pages;
 
 /// <summary>The lettering fonts, and of one of them the gaps between its letters: how the font has them, and how they were set by hand.</summary>
-public sealed class LettersModel(LetterFonts fonts, FontStore store) : PageModel
+public sealed class LettersModel(LetterFonts fonts, FontStore store, LetterSets sets) : PageModel
 {
     private const double Step = 0.02;
     private const string Letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789&.,’-";
@@ -55,6 +56,9 @@ public sealed class LettersModel(LetterFonts fonts, FontStore store) : PageModel
 
     public bool Trouble { get; private set; }
 
+    /// <summary>All letter sets.</summary>
+    public IReadOnlyList<LetterSetLine> Sets => sets.All;
+
     public void OnGet(string? words, string? font, string? left) => Show(words, font, left);
 
     /// <summary>Takes a font file in; the answer is for a script.</summary>
@@ -73,6 +77,48 @@ public sealed class LettersModel(LetterFonts fonts, FontStore store) : PageModel
         {
             return new JsonResult(new { name = string.Empty, says = refusal.Sentence }) { StatusCode = refusal.Status };
         }
+    }
+
+    /// <summary>A place for the files of a letter set to come to, one after another; the answers are for a script.</summary>
+    public IActionResult OnPostBegin() => new JsonResult(new { token = sets.Begin(), says = string.Empty });
+
+    /// <summary>Lays one file of a letter set down.</summary>
+    public async Task<IActionResult> OnPostLayAsync(string? token, string? path, IFormFile? file)
+    {
+        try
+        {
+            if (file is null) throw new StitchFileException("No file came with the request. Choose one and try again.");
+            if (file.Length > LetterSetFiles.LargestAltogether) throw new StitchFileException("The file is larger than all files of a letter set together can be. Check that it is the right one.");
+            using var bytes = new MemoryStream((int)file.Length);
+            await file.CopyToAsync(bytes, HttpContext.RequestAborted);
+            return new JsonResult(new { count = sets.Lay(token ?? string.Empty, path ?? file.FileName, bytes.ToArray()), says = string.Empty });
+        }
+        catch (Exception e) when (Refusals.Of(e) is { } refusal)
+        {
+            return new JsonResult(new { says = refusal.Sentence }) { StatusCode = refusal.Status };
+        }
+    }
+
+    /// <summary>Makes a letter set of the files that were laid down.</summary>
+    public IActionResult OnPostFinish(string? token, string? name)
+    {
+        try
+        {
+            var set = sets.Finish(token ?? string.Empty, Titles.Clean(name ?? string.Empty));
+            return new JsonResult(new { id = set.Id, says = $"{set.Name} is among your letter sets." });
+        }
+        catch (Exception e) when (Refusals.Of(e) is { } refusal)
+        {
+            return new JsonResult(new { says = refusal.Sentence }) { StatusCode = refusal.Status };
+        }
+    }
+
+    public IActionResult OnPostRemoveSet(long id)
+    {
+        var name = sets.Remove(id);
+        Show(null, null, null);
+        (Says, Trouble) = name is null ? ("That letter set is no longer here.", true) : ($"Took {name} out. Jobs that were written with it keep their letters.", false);
+        return Page();
     }
 
     public IActionResult OnPostRemove(string hash)

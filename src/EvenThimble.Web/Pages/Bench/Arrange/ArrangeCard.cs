@@ -1,6 +1,8 @@
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Planning;
 using EvenThimble.Core.Planning.Ordering;
 using EvenThimble.Core.Respacing;
+using EvenThimble.Core.Stitches;
 
 namespace EvenThimble.Web.Pages.Bench;
 
@@ -16,4 +18,12 @@ public sealed record ArrangeCard(BenchView Bench)
     /// <summary>What has to change before the selected parts can be joined; null when there are not two.</summary>
     public JoinNeeds? JoinNeeds =>
         Bench.SelectedBought.Count < 2 || Bench.SelectedBought.Count != Bench.Selected.Count ? null : Core.Planning.Ordering.JoinNeeds.Of(Bench.Job, Bench.ChosenIds(), Bench.Open.Overlaps);
+
+    /// <summary>The parts that close something made in the hoop, or cover an edge, and what they are called for that.</summary>
+    public IReadOnlyDictionary<PartId, string> ClosingNames => Closings.ToDictionary(c => c.Id, c => c.Role == PartRole.Cover ? "cover" : "closing outline");
+
+    /// <summary>The one of them that is suggested to sew what is selected before.</summary>
+    public PlannedPart? Closing => Closings.Count > 0 ? Closings[^1] : null;
+
+    private IReadOnlyList<PlannedPart> Closings => [.. ClosingOutlines.Of(Bench.Job, Bench.Open.Plan).Where(c => !Bench.Selected.Any(p => p.Id == c.Id))];
 }

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Planning.Ordering;
 using EvenThimble.Core.Planning.Splitting;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
@@ -21,6 +22,8 @@ public sealed class ArrangeTask : BenchTask
     private sealed record DegreesForm(string? Degrees);
 
     private sealed record IndexForm(int Index);
+
+    private sealed record BeforeForm(int Before);
 
     private sealed record StepForm(bool Earlier);
 
@@ -97,6 +100,9 @@ public sealed class ArrangeTask : BenchTask
         Command.Of<SizeForm>("size", "Make it a size", Sized) with { Previews = true },
         Command.Of<ScaleForm>("scale", "Make it so many times as large", (bench, form) => new ResizeParts(bench.ChosenOrAll(), form.Across, form.Down, new(form.X, form.Y))),
         Command.Of<IndexForm>("order", "Sew at another place", (bench, form) => new PlaceInOrder(bench.ChosenIds(), form.Index)),
+        Command.Of<BeforeForm>("sew-before", "Sew before another part", (bench, form) => bench.Job.Order.Find(new(form.Before)) is { } part && !bench.ChosenIds().Contains(part.Id)
+            ? new PlaceInOrder(bench.ChosenIds(), ClosingOutlines.IndexBefore(bench.Job, bench.Open.Plan, part.Id))
+            : throw new EditRefusedException("Choose another part, before which these are to sew.")),
         Command.Of<StepForm>("step", "Sew earlier or later", (bench, form) => new StepInOrder(bench.ChosenIds(), form.Earlier)) with
         {
             Keys =

@@ -27,6 +27,7 @@ public sealed record LetterGap(string Left, string Right, double Share, double? 
 public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wish, string Font, StitchWay Way)
 {
     private const double UsualCapitalMm = 15;
+    private const double UsualSetMm = 25;
     private const int MostLastUsed = 4;
     private const double PulledFromMm = 0.02;
 
@@ -38,17 +39,43 @@ public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wi
     {
         get
         {
-            var fonts = Bench.Get<LetterFonts>();
+            var (fonts, sets) = (Bench.Get<LetterFonts>(), Sets);
             var last = fonts.LastUsed(MostLastUsed);
-            return [.. last.Count > 0 ? [("used last", last)] : Array.Empty<(string, IReadOnlyList<FontLine>)>(), .. fonts.All.Where(f => !last.Contains(f)).GroupBy(f => f.Kind).Select(g => (g.Key, (IReadOnlyList<FontLine>)[.. g]))];
+            return [.. last.Count > 0 ? [("used last", last)] : Array.Empty<(string, IReadOnlyList<FontLine>)>(), .. sets.Count > 0 ? [(SetKind, sets)] : Array.Empty<(string, IReadOnlyList<FontLine>)>(), .. fonts.All.Where(f => !last.Contains(f)).GroupBy(f => f.Kind).Select(g => (g.Key, (IReadOnlyList<FontLine>)[.. g]))];
         }
     }
 
-    /// <summary>Whether its font is at hand.</summary>
-    public bool HasFont => Bench.Get<LetterFonts>().All.Any(f => f.Name == Font);
+    private const string SetKind = "letter sets";
+
+    /// <summary>The letter sets to choose from.</summary>
+    public IReadOnlyList<FontLine> Sets => [.. Bench.Get<LetterSets>().All.Select(s => new FontLine(s.Name, SetKind, null))];
+
+    /// <summary>Whether its font, or its letter set, is at hand.</summary>
+    public bool HasFont => OfSet || Bench.Get<LetterFonts>().All.Any(f => f.Name == Font);
+
+    /// <summary>Whether it is a letter set rather than a font.</summary>
+    public bool OfSet => Bench.Get<LetterSets>().All.Any(s => s.Name == Font);
+
+    /// <summary>Heights of capitals at which letters of a set stay as they came, by the set's name: for the script, as JSON.</summary>
+    public string SetSizes => System.Text.Json.JsonSerializer.Serialize(Bench.Get<LetterSets>().All.ToDictionary(s => s.Name, s => Length(CapitalOf(s.Name))));
+
+    private double? CapitalOf(string set)
+    {
+        try
+        {
+            return Bench.Get<LetterSets>().Find(set)?.Nearest(UsualSetMm).CapitalMm;
+        }
+        catch (RefusedException)
+        {
+            return null; // it is told where one writes with it
+        }
+    }
 
     /// <summary>The lettering that is selected.</summary>
     public LetteringContent? Lettering => Piece?.Content as LetteringContent;
+
+    /// <summary>The text of a letter set that is selected.</summary>
+    public LetterSetContent? Written => Piece?.Content as LetterSetContent;
 
     /// <summary>The letters that were moved, turned, sized or recoloured by hand among the selected ones.</summary>
     public int ByHand => Piece is { } piece ? Bench.Selected.Count(p => p.Placement != piece.PlaceOf(p.Made) || p.OwnThread is not null) : 0;
@@ -81,6 +108,18 @@ public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wi
     {
         var pieces = bench.Selected.Select(p => p.Piece).Distinct().ToList();
         var piece = pieces is [var one] ? bench.Job.Pieces.First(p => p.Id == one) : null;
+        if (piece?.Content is LetterSetContent written)
+        {
+            var kept = bench.Get<FontStore>().KerningOf(written.Set);
+            return new(bench, piece, written.Wish, written.Set, StitchWay.Automatic)
+            {
+                // Letters that are one part are set by hand one by one, as those are that touch.
+                Touching = written.How.Joined ? [.. LettersOf(bench, written)] : [],
+                Gap = GapOf(bench, piece, written, kept),
+                HasOtherGaps = kept.UsedIn(written.Wish.Text).Pairs.Any(p => written.Wish.Pairs.Between(p.Left, p.Right) != p.Share),
+            };
+        }
+
         if (piece?.Content is LetteringContent lettering)
         {
             var (kept, chosen) = (bench.Get<FontStore>().KerningOf(lettering.Font), ChosenOf(bench, lettering));
@@ -92,16 +131,16 @@ public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wi
             };
         }
 
-        var last = bench.Job.Pieces.Select(p => p.Content).OfType<LetteringContent>().LastOrDefault();
+        var last = bench.Job.Pieces.Select(p => p.Content).OfType<ITextContent>().LastOrDefault();
         var font = last?.Font ?? bench.Get<LetterFonts>().LastUsed(1).FirstOrDefault()?.Name ?? Rendering.Fonts.InstalledFonts.All[0].Name;
-        return new(bench, null, new(string.Empty) { CapitalMm = last?.Wish.CapitalMm ?? UsualCapitalMm }, font, last?.Way ?? StitchWay.Automatic);
+        return new(bench, null, new(string.Empty) { CapitalMm = last?.Wish.CapitalMm ?? UsualCapitalMm }, font, (last as LetteringContent)?.Way ?? StitchWay.Automatic);
     }
 
     /// <summary>What a new lettering is sewn with: as what is selected, or what is there that looks most like a usual thread.</summary>
     public static SewingThread ThreadFor(BenchView bench) => bench.Selected.Count > 0 ? bench.Selected[0].Thread : DrawingCard.Nearest(bench, DrawingCard.UsualThreadLook);
 
     /// <summary>What letters that come in are sewn with.</summary>
-    public SewingThread Thread => Lettering?.Thread ?? ThreadFor(Bench);
+    public SewingThread Thread => Piece?.Content is ITextContent text ? LetterHand.ThreadOf(text) : ThreadFor(Bench);
 
     /// <summary>A length in the unit of the person.</summary>
     public string Length(double? mm) => mm is { } v ? LengthText.Number(v, Bench.Look.Unit) : string.Empty;
@@ -110,7 +149,47 @@ public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wi
     public static string Percent(double part) => (part * 100).ToString("0.#", CultureInfo.InvariantCulture);
 
     /// <summary>At which sizes a font sews well, in words.</summary>
-    public string GoodSizes(FontLine font) => Bench.Get<LetterFonts>().GoodSizes(font.Name, Bench.Look.Unit);
+    public string GoodSizes(FontLine font)
+    {
+        if (font.Kind != SetKind) return Bench.Get<LetterFonts>().GoodSizes(font.Name, Bench.Look.Unit);
+        try
+        {
+            return Bench.Get<LetterSets>().Find(font.Name) is { } set ? LetterSets.GoodSizes(set, Bench.Look.Unit) : string.Empty;
+        }
+        catch (RefusedException e)
+        {
+            return e.Message;
+        }
+    }
+
+    /// <summary>The letters of a text of a set, each with its place in the text; none where the set is not here.</summary>
+    private static IEnumerable<(string Text, int At)> LettersOf(BenchView bench, LetterSetContent written)
+    {
+        try
+        {
+            return bench.Get<LetterSets>().Find(written.Set) is { } set ? set.FontOf(set.Nearest(written.CapitalMm)).Face.Lay(written.Wish).Letters.Select(l => (l.Text, written.Wish.PlaceOf(l))) : [];
+        }
+        catch (RefusedException)
+        {
+            return []; // what cannot be laid any more is told when it is written
+        }
+    }
+
+    /// <summary>The gap before the one letter of a set that is selected, where each letter is a part.</summary>
+    private static LetterGap? GapOf(BenchView bench, Piece piece, LetterSetContent written, KerningTable kept)
+    {
+        if (written.How.Joined || bench.Selected is not [var part]) return null;
+        var at = written.Letters.ToList().FindIndex(l => l.Key == part.Made.Key);
+        var laid = LettersOf(bench, written).ToList();
+        if (at < 1 || laid.Count != written.Letters.Length || laid[at].At != laid[at - 1].At + laid[at - 1].Text.Length) return null;
+        var (left, right) = (laid[at - 1].Text, laid[at].Text);
+        var set = bench.Get<LetterSets>().Find(written.Set)!;
+        var face = set.FontOf(set.Nearest(written.CapitalMm)).Face;
+        if (LetteringLayout.KerningOf(written.Wish, face.Font, left, right, face.Optical) is not { } share) return null;
+        Point Shift(int letter) => bench.Job.Order.FirstOrDefault(p => p.Piece == piece.Id && p.Made.Key == written.Letters[letter].Key) is { } its ? its.Placement.Place(Point.Zero) - piece.PlaceOf(its.Made).Place(Point.Zero) : Point.Zero;
+        var along = (Shift(at) - Shift(at - 1)).Turned(-(written.Letters[at].At.TurnDegrees + piece.Placement.TurnDegrees), Point.Zero).X;
+        return new(left, right, share, Math.Abs(along) > PulledFromMm ? share + (along / written.CapitalMm) : null, kept.Between(left, right));
+    }
 
     /// <summary>The shape of the one letter part that is selected among those of its text; null: it cannot be told.</summary>
     private static (LetterFace Face, IReadOnlyList<LetterShape> Shapes, int At)? ChosenOf(BenchView bench, LetteringContent lettering)

@@ -4,6 +4,7 @@ using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Text;
+using EvenThimble.Core.Threads;
 using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
 using Microsoft.AspNetCore.Mvc;
@@ -23,10 +24,13 @@ public sealed class LettersTask : BenchTask
     /// <summary>Chosen as a guide: the line that came with the form, drawn for these letters only.</summary>
     public const string DrawnHere = "drawn";
 
+    /// <summary>Chosen as the one thread of letters of a set: that of most of them.</summary>
+    public const string UsualOfSet = "usual";
+
     private sealed record LetterForm(
         int? Piece, string? Text, string? Font, string? Height, string? Width, string? BlockHeight, LetterAlign Align, string? Lines, string? Letters, string? Words, string? Slant, string? Turn, string? Course, string? Ring, string? RingStart,
         bool Inward, string? Arc, string? Guide, string? GuideLine, bool GuideClosed, bool OtherWay, string? Bend, string? Amount, bool Stacked, bool Optical, bool Kerning, bool OwnKerning, string? Way, string? Outline, bool OutlineAlone, int? OutlineThread,
-        double? X, double? Y);
+        string? SetThread, bool Apart, double? X, double? Y);
 
     private sealed record GapForm(int Piece, string? Left, string? Right, string? Gap, int Steps);
 
@@ -55,8 +59,8 @@ public sealed class LettersTask : BenchTask
         Command.Of<NudgeForm>("nudge", "Set a letter by hand", Nudged),
         Command.Of<PieceForm>("take-gaps", "Take the gaps that are kept for the font", (bench, form) =>
         {
-            var (piece, content, face) = LetteringOf(bench, form.Piece);
-            return new ChangeLettering(piece.Id, Relaid(content, face, content.Wish with { Pairs = bench.Get<FontStore>().KerningOf(face.Name).UsedIn(content.Wish.Text) }));
+            var (piece, content, hand) = LetteringOf(bench, form.Piece);
+            return new ChangeLettering(piece.Id, hand.Relaid(content, content.Wish with { Pairs = bench.Get<FontStore>().KerningOf(hand.Name).UsedIn(content.Wish.Text) }));
         }),
         Command.Of<PieceForm>("from-centre", "Sew letters from the centre", (bench, form) => new OrderLetters(PieceOf(bench, form.Piece).Id, FromCentre: true)),
         Command.Of<PieceForm>("as-read", "Sew letters as they are read", (bench, form) => new OrderLetters(PieceOf(bench, form.Piece).Id, FromCentre: false)),
@@ -74,18 +78,24 @@ public sealed class LettersTask : BenchTask
 
     private static JobEdit Written(BenchView bench, LetterForm form)
     {
-        var face = FaceOf(bench, form.Font);
-        var piece = form.Piece is { } number ? LetteringOf(bench, number, face) : ((Piece Piece, LetteringContent Content, LetterFace Face)?)null;
-        var wish = WishOf(bench, form, piece?.Content);
-        wish = wish with { Pairs = PairsFor(bench.Get<FontStore>().KerningOf(face.Name), wish.Text, piece?.Content is { } known && known.Font == face.Name ? known.Wish : null) };
-        if (piece?.Content is { Wish: var was }) wish = wish with { Nudges = was.Nudges.Following(was.Text, wish.Text) };
+        var hand = LetterHand.Of(bench, form.Font);
+        var piece = form.Piece is { } number ? PieceOf(bench, number) : null;
+        var before = (ITextContent?)piece?.Content;
+        var wish = WishOf(bench, form, before);
+        wish = wish with { Pairs = PairsFor(bench.Get<FontStore>().KerningOf(hand.Name), wish.Text, before is not null && before.Font == hand.Name ? before.Wish : null) };
+        if (before is { Wish: var was }) wish = wish with { Nudges = was.Nudges.Following(was.Text, wish.Text) };
         wish.Check();
         var outline = StitchWays.TryParse(form.Outline, out var line) ? new LetterOutline(line, form.OutlineAlone) : null;
-        var outlineThread = form.OutlineThread is { } thread && thread >= 0 && thread < bench.Job.Palette.Threads.Length ? bench.Job.Palette.Threads[thread] : null;
         var way = StitchWays.TryParse(form.Way, out var chosen) ? chosen : StitchWay.Automatic;
-        if (piece is not var (old, before, _)) return new AddLettering(LetteringContent.Lay(wish, face, new(way, LettersCard.ThreadFor(bench), outline, outlineThread)), PlaceFor(form, wish));
-        return new ChangeLettering(old.Id, LetteringContent.Lay(wish, face, new(way, before.Thread, outline, outlineThread), before));
+        var content = hand.Write(wish, new(way, LettersCard.ThreadFor(bench), outline, ThreadOf(bench, form.OutlineThread), w => new(SetThreadOf(bench, form.SetThread, w), !form.Apart)), before);
+        return piece is null ? new AddLettering(content, PlaceFor(form, wish)) : new ChangeLettering(piece.Id, content);
     }
+
+    private static SewingThread? ThreadOf(BenchView bench, int? number) => number is { } n && n >= 0 && n < bench.Job.Palette.Threads.Length ? bench.Job.Palette.Threads[n] : null;
+
+    /// <summary>The one thread that letters of a set are to be sewn in; null: each as it came.</summary>
+    private static SewingThread? SetThreadOf(BenchView bench, string? typed, LetterSetContent content) =>
+        typed == UsualOfSet ? content.ThreadsAsCame[0] : int.TryParse(typed, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var number) ? ThreadOf(bench, number) : null;
 
     /// <summary>The pairs of a text: those that it had, and of letters that it did not have side by side those that are kept for the font.</summary>
     private static KerningTable PairsFor(KerningTable kept, string text, LetteringWish? before)
@@ -103,11 +113,12 @@ public sealed class LettersTask : BenchTask
 
     private static ChangeLettering GapSet(BenchView bench, GapForm form)
     {
-        var (piece, content, face) = LetteringOf(bench, form.Piece);
+        var (piece, content, hand) = LetteringOf(bench, form.Piece);
+        var face = hand.FaceAt(content.CapitalMm);
         var (left, right) = (form.Left ?? string.Empty, form.Right ?? string.Empty);
         var now = LetteringLayout.KerningOf(content.Wish, face.Font, left, right, face.Optical) ?? throw new EditRefusedException("Those two letters do not stand side by side in this font.");
         var share = form.Steps != 0 ? now + (form.Steps * GapStep) : BenchView.Percent(form.Gap ?? string.Empty) / 100;
-        var edit = new ChangeLettering(piece.Id, Relaid(content, face, content.Wish with { OwnKerning = true, Pairs = content.Wish.Pairs.With(left, right, share) }));
+        var edit = new ChangeLettering(piece.Id, hand.Relaid(content, content.Wish with { OwnKerning = true, Pairs = content.Wish.Pairs.With(left, right, share) }));
 
         // A letter that was pulled there by hand now stands where its text has it.
         return bench.Selected is [var pulled] && pulled.Piece == piece.Id ? edit with { PutsBack = pulled.Id } : edit;
@@ -115,7 +126,7 @@ public sealed class LettersTask : BenchTask
 
     private static ChangeLettering Nudged(BenchView bench, NudgeForm form)
     {
-        var (piece, content, face) = LetteringOf(bench, form.Piece);
+        var (piece, content, hand) = LetteringOf(bench, form.Piece);
         if (form.Letter < 0 || form.Letter >= content.Wish.Text.Length) throw new EditRefusedException("That letter is no longer in this text.");
         var now = content.Wish.Nudges.At(form.Letter);
         var then = form.By switch
@@ -131,7 +142,7 @@ public sealed class LettersTask : BenchTask
             "back" => LetterNudge.None,
             _ => throw new EditRefusedException("A letter can be moved, turned, made smaller or larger, or put back."),
         };
-        return new ChangeLettering(piece.Id, Relaid(content, face, content.Wish with { Nudges = content.Wish.Nudges.With(form.Letter, then) }));
+        return new ChangeLettering(piece.Id, hand.Relaid(content, content.Wish with { Nudges = content.Wish.Nudges.With(form.Letter, then) }));
     }
 
     private static IActionResult GapKept(BenchView bench, PartRequest request)
@@ -139,7 +150,8 @@ public sealed class LettersTask : BenchTask
         try
         {
             var form = PostedForm.Read<GapForm>(request.Http.Form);
-            var (_, content, face) = LetteringOf(bench, form.Piece);
+            var (_, content, hand) = LetteringOf(bench, form.Piece);
+            var face = hand.FaceAt(content.CapitalMm);
             var (left, right) = (form.Left ?? string.Empty, form.Right ?? string.Empty);
             var share = LetteringLayout.KerningOf(content.Wish, face.Font, left, right, face.Optical) ?? throw new EditRefusedException("Those two letters do not stand side by side in this font.");
             var store = bench.Get<FontStore>();
@@ -152,19 +164,14 @@ public sealed class LettersTask : BenchTask
         }
     }
 
-    private static LetteringContent Relaid(LetteringContent content, LetterFace face, LetteringWish wish) => LetteringContent.Lay(wish, face, new(null, content.Thread, content.Outline), content);
+    private static (Piece Piece, ITextContent Content, LetterHand Hand) LetteringOf(BenchView bench, int number) =>
+        PieceOf(bench, number) is { Content: ITextContent content } piece ? (piece, content, LetterHand.Of(bench, content.Font)) : throw Gone();
 
-    private static LetterFace FaceOf(BenchView bench, string? font) =>
-        bench.Get<LetterFonts>().Find(font) ?? throw new EditRefusedException($"The font {Titles.Clean(font ?? string.Empty)} is not here. Choose another, or bring its file in.");
-
-    private static (Piece Piece, LetteringContent Content, LetterFace Face) LetteringOf(BenchView bench, int number, LetterFace? face = null) =>
-        PieceOf(bench, number) is { Content: LetteringContent content } piece ? (piece, content, face ?? FaceOf(bench, content.Font)) : throw Gone();
-
-    private static Piece PieceOf(BenchView bench, int number) => bench.Job.Pieces.FirstOrDefault(p => p.Id.Value == number && p.Content is LetteringContent) ?? throw Gone();
+    private static Piece PieceOf(BenchView bench, int number) => bench.Job.Pieces.FirstOrDefault(p => p.Id.Value == number && p.Content is ITextContent) ?? throw Gone();
 
     private static EditRefusedException Gone() => new("That lettering is no longer in this job.");
 
-    private static LetteringWish WishOf(BenchView bench, LetterForm form, LetteringContent? before) => new(new string([.. (form.Text ?? string.Empty).ReplaceLineEndings("\n").Where(c => c == '\n' || !char.IsControl(c))]).TrimEnd())
+    private static LetteringWish WishOf(BenchView bench, LetterForm form, ITextContent? before) => new(new string([.. (form.Text ?? string.Empty).ReplaceLineEndings("\n").Where(c => c == '\n' || !char.IsControl(c))]).TrimEnd())
     {
         CapitalMm = bench.Typed(form.Height),
         WidthMm = string.IsNullOrWhiteSpace(form.Width) ? null : bench.Typed(form.Width),
@@ -190,7 +197,7 @@ public sealed class LettersTask : BenchTask
     };
 
     /// <summary>The line that letters are to follow: drawn for them, or that of a shape of the job; where none is chosen anew, the one that they follow already.</summary>
-    private static LetterCourse.OnPath GuidePath(BenchView bench, LetterForm form, LetteringContent? before)
+    private static LetterCourse.OnPath GuidePath(BenchView bench, LetterForm form, ITextContent? before)
     {
         if (string.IsNullOrWhiteSpace(form.Guide))
         {

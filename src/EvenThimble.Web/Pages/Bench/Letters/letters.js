@@ -167,6 +167,15 @@ export function mount(bench) {
   function showFields() {
     const course = field("letters-course")?.value ?? "straight";
     for (const label of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("#letters-form [data-for]"))) label.hidden = !label.dataset.for?.split(" ").includes(course);
+    // Letters of a set are stitched as they came; fonts have no threads of their own.
+    const kind = heightOf(fontNow()) === undefined ? "font" : "set";
+    for (const label of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("#letters-form [data-letters]"))) label.hidden = label.dataset.letters !== kind;
+  }
+  const fontNow = () => /** @type {HTMLInputElement | null} */ (document.querySelector("#letters-form [name=font]:checked"))?.value ?? "";
+  /** The height of capitals at which the letters of a set stay as they came; undefined for a font. @param {string} name @returns {string | undefined} */
+  function heightOf(name) {
+    const sets = formNow()?.dataset.sets;
+    return sets ? JSON.parse(sets)[name] : undefined;
   }
   showFields();
 
@@ -190,6 +199,11 @@ export function mount(bench) {
       /** @type {HTMLElement} */ (document.getElementById("letters-font-name")).textContent = input.value;
       const look = /** @type {HTMLImageElement | null} */ (document.getElementById("letters-font-look"));
       if (look) look.src = wordOf(input.value, textOf().trim() || sample);
+
+      // A set comes in a size: until another is wanted, its letters stay as they came.
+      const [height, own] = [field("letters-height"), heightOf(input.value)];
+      if (height && own && !field("letters-width")?.value && !field("letters-block-height")?.value) height.value = own;
+      showFields();
     }
     if (input.name === "letter" && input.closest("#nudge-form")) nudged = input.value;
     if (input.id === "font-file" && input.files?.length) void bring(input.files[0]);

@@ -1,8 +1,10 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Planning;
+using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using EvenThimble.Web.Workroom;
@@ -16,6 +18,8 @@ public sealed class StitchTask : BenchTask
     private sealed record SettingForm(string? Field, string? Value);
 
     private sealed record RowsForm(int Part, double Angle);
+
+    private sealed record SuitForm(string? Value);
 
     private sealed record EndForm(int Part, string? Field, double X, double Y);
 
@@ -51,6 +55,7 @@ public sealed class StitchTask : BenchTask
             var shown = string.Create(CultureInfo.InvariantCulture, $"{at.X} {at.Y}");
             return new Restitch(new HashSet<PartId> { part.Id }, [form.Field == "end" ? new("end", shown, s => s with { End = at }) : new("start", shown, s => s with { Start = at })]);
         }),
+        Command.Of<SuitForm>("suit", "Suit to a cloth", (bench, form) => Suited(bench, form.Value)) with { Previews = true },
         Command.Of<SettingForm>("rework", "Change bought stitches", Reworked) with { Previews = true },
     ];
 
@@ -78,6 +83,16 @@ public sealed class StitchTask : BenchTask
         return drawn.Count == 0
             ? throw new EditRefusedException(bench.Selected.Count == 0 ? "Nothing is selected. Choose a drawn shape first." : "What is selected came as plain stitches, so this cannot be set for it.")
             : drawn;
+    }
+
+    /// <summary>What is selected, or everything, at the spacing and underlay of a cloth.</summary>
+    private static SuitToCloth Suited(BenchView bench, string? cloth)
+    {
+        var profile = bench.Cloths.Append(bench.Job.Cloth.Profile).FirstOrDefault(c => c.Id == cloth) ?? throw new EditRefusedException("That cloth is not known here.");
+        var desk = bench.Get<JobDesk>();
+        var readings = bench.SelectedOrAll.Where(p => p.Drawn is null).ToImmutableDictionary(
+            p => p.Id, p => desk.Read(p).Select(r => new SliceReading(r.Confidence >= Passage.Sure ? r.SpacingMm : 0, r.MostIsSatin)).ToImmutableArray());
+        return new(bench.ChosenOrAll(), profile, readings);
     }
 
     private static JobEdit Reworked(BenchView bench, SettingForm form)

@@ -1,0 +1,107 @@
+using System.Collections.Immutable;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Lettering;
+using EvenThimble.Core.Monograms;
+using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
+using EvenThimble.Core.Threads;
+
+namespace EvenThimble.Core.Jobs;
+
+/// <summary>
+/// A monogram: what is wanted of it, and its letters and frame as they were laid. It is laid anew whenever the wish changes; what was done to a letter or a piece of the frame stays as long as it is there.
+/// </summary>
+/// <param name="Wish">What is wanted.</param>
+/// <param name="Font">The name of its font.</param>
+/// <param name="Shapes">The letters from left to right, then the pieces of the frame.</param>
+public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableArray<DrawingShape> Shapes) : DrawingContent(Shapes)
+{
+    private const int Decimals = 4;
+    private const int MostTries = 2;
+    private const double BroadestSatin = 9;
+
+    // Of size and distance, mm.
+    private const double CloseEnough = 0.05;
+
+    /// <summary>How it is stitched.</summary>
+    /// <param name="Way">How letters are.</param>
+    /// <param name="Thread">The thread of letters.</param>
+    /// <param name="FrameThread">The thread of the frame.</param>
+    public sealed record Stitched(StitchWay Way, SewingThread Thread, SewingThread FrameThread);
+
+    /// <summary>How its letters were wanted to be stitched.</summary>
+    public StitchWay Way { get; init; }
+
+    /// <summary>The thread of its letters.</summary>
+    public SewingThread Thread => Shapes[0].Thread;
+
+    /// <summary>The thread of its frame; null: it has none.</summary>
+    public SewingThread? FrameThread => Shapes.Skip(Wish.Letters.Length).FirstOrDefault()?.Thread;
+
+    /// <summary>Lays a monogram: its size, and the distance between letters and frame, are those of its needle points.</summary>
+    /// <param name="wish">What is wanted.</param>
+    /// <param name="face">In which font.</param>
+    /// <param name="stitched">How it is stitched.</param>
+    /// <param name="cloth">On what it is sewn, which says how much wider than drawn that is.</param>
+    /// <exception cref="EditRefusedException">It cannot be laid; a sentence.</exception>
+    public static MonogramContent Lay(MonogramWish wish, LetterFace face, Stitched stitched, ClothProfile cloth)
+    {
+        wish.Check();
+
+        // Threads are laid a little beyond what is drawn, since the cloth draws them together. Drawn that much smaller and farther apart, they come to lie where they are wanted; what is left over is measured.
+        var (smaller, farther) = (2 * cloth.CompensationMm, 2 * cloth.CompensationMm);
+        for (var i = 0; ; i++)
+        {
+            var laid = MonogramLaying.Of(wish with { SizeMm = Math.Max(wish.SizeMm - smaller, MonogramWish.Sizes.Least), FrameGapMm = Math.Max(wish.FrameGapMm + farther, 0) }, face.Font);
+            var content = Of(wish, face, stitched, laid);
+            var (size, gap) = content.Sewn(cloth);
+            if (i == MostTries || (Math.Abs(size - wish.SizeMm) < CloseEnough && (gap is not { } near || Math.Abs(near - wish.FrameGapMm) < CloseEnough))) return content;
+            smaller += size - wish.SizeMm;
+            farther += gap is { } now ? wish.FrameGapMm - now : 0;
+        }
+    }
+
+    /// <summary>Lays a monogram of which what is drawn, rather than the needle points, has the size that is wanted: for pictures, in half the time.</summary>
+    /// <exception cref="EditRefusedException">It cannot be laid; a sentence.</exception>
+    public static MonogramContent Drawn(MonogramWish wish, LetterFace face, Stitched stitched) => Of(wish, face, stitched, MonogramLaying.Of(wish, face.Font));
+
+    /// <summary>Its longer side as it is sewn, and how far the needle points of the frame lie from the threads of the letters; null: it has no frame. mm.</summary>
+    public (double SizeMm, double? GapMm) Sewn(ClothProfile cloth)
+    {
+        var runs = Shapes.Select(s => Digitizer.Runs(s.Shape, s.Settings, cloth).Select(r => r.ConvertAll(s.At.Place)).ToList()).ToList();
+        var box = Box.Around(runs.SelectMany(r => r).SelectMany(r => r));
+        return (Math.Max(box.Width, box.Height), Wish.Frame is null ? null : ThreadDistance.Between([.. runs.Take(Wish.Letters.Length).SelectMany(r => r)], [.. runs.Skip(Wish.Letters.Length).SelectMany(r => r)]));
+    }
+
+    private static MonogramContent Of(MonogramWish wish, LetterFace face, Stitched stitched, LaidMonogram laid)
+    {
+        // All letters are stitched alike: where one is too broad for satin, in rows.
+        var way = stitched.Way != StitchWay.Automatic || face.Font.PenEm is not null ? stitched.Way
+            : laid.Letters.Any(l => Area.Of(l.Outline.Paths.Where(p => p.Closed).Select(p => p.Flattened()), l.Outline.Rule).Any(a => !a.Grown(-BroadestSatin / 2).IsEmpty)) ? StitchWay.Fill : StitchWay.Satin;
+        var settings = LetteringSewing.SettingsFor(face.Font, way, laid.CapitalMm);
+
+        // Letters and frame have keys by what they are, so that another letter in the middle keeps the thread that the one before it was given.
+        var letters = laid.Letters.Select((l, i) => ShapeOf(new($"letter-{i + 1}"), l.Text, l.Outline, settings, stitched.Thread));
+        var frame = laid.Frame.Select((f, i) => ShapeOf(new($"frame-{i + 1}"), f.Name, f.Shape, f.Settings, stitched.FrameThread));
+        return new(wish, face.Name, [.. letters, .. frame]) { Way = stitched.Way };
+    }
+
+    /// <summary>Equal when the wish, the font and every shape are.</summary>
+    public bool Equals(MonogramContent? other) => base.Equals(other) && Wish == other.Wish && Font == other.Font && Way == other.Way;
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(base.GetHashCode(), Wish, Font);
+
+    /// <inheritdoc/>
+    protected override ImmutableArray<MadePart> Make() => [.. Shapes.Select((s, i) => new MadePart(s.Key, s.Name, s.Thread, i < Wish.Letters.Length ? PartRole.Lettering : PartRole.Decoration, new PartSource.Drawn(s.Shape, s.Settings), s.At))];
+
+    private static DrawingShape ShapeOf(PartKey key, string name, DrawnShape shape, StitchSettings settings, SewingThread thread)
+    {
+        var middle = shape.Bounds.Middle;
+        middle = new(Math.Round(middle.X, Decimals), Math.Round(middle.Y, Decimals));
+        return new(key, name, shape.Moved(p => new(Math.Round(p.X - middle.X, Decimals), Math.Round(p.Y - middle.Y, Decimals))), settings, thread, new Placement(middle.X, middle.Y, 0));
+    }
+}

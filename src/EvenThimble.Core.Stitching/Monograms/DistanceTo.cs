@@ -1,0 +1,35 @@
+using EvenThimble.Core.Geometry;
+
+namespace EvenThimble.Core.Monograms;
+
+/// <summary>How far places lie from an outline, mm; 0 within it.</summary>
+internal sealed class DistanceTo(Point[] outline)
+{
+    /// <summary>Of a place.</summary>
+    public double Of(Point place)
+    {
+        if (Winds(outline, place)) return 0;
+        var nearest = double.PositiveInfinity;
+        for (var i = 0; i < outline.Length; i++)
+        {
+            var (a, way) = (outline[i], outline[(i + 1) % outline.Length] - outline[i]);
+            var off = a + (way * Math.Clamp((place - a).Dot(way) / Math.Max(way.Dot(way), 1e-12), 0, 1)) - place;
+            nearest = Math.Min(nearest, off.Dot(off));
+        }
+
+        return Math.Sqrt(nearest);
+    }
+
+    /// <summary>Whether an outline winds around a place.</summary>
+    public static bool Winds(Point[] ring, Point p)
+    {
+        var inside = false;
+        for (var i = 0; i < ring.Length; i++)
+        {
+            var (a, b) = (ring[i], ring[(i + 1) % ring.Length]);
+            if (a.Y <= p.Y != b.Y <= p.Y && a.X + ((p.Y - a.Y) / (b.Y - a.Y) * (b.X - a.X)) > p.X) inside = !inside;
+        }
+
+        return inside;
+    }
+}

@@ -1,0 +1,188 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing.Lines;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+
+namespace EvenThimble.Core.Monograms;
+
+/// <summary>A piece of a frame: what is sewn in one thread, one way.</summary>
+/// <param name="Name">As the user reads it.</param>
+/// <param name="Shape">What is drawn, mm.</param>
+/// <param name="Settings">How it is stitched.</param>
+public sealed record FramePiece(string Name, DrawnShape Shape, StitchSettings Settings)
+{
+    /// <summary>Points of the edges of what it covers, mm: what distances are measured from.</summary>
+    internal IEnumerable<Point> Ink => Settings.Way switch
+    {
+        StitchWay.LineSatin => Shape.Paths.SelectMany(p => LineBand.Of(p.Flattened(), p.Closed, Settings.WidthMm ?? StitchSettings.UsualWidth)).SelectMany(a => a.Corners),
+        StitchWay.MotifRow => Shape.Paths.SelectMany(p => MotifRow.Along(p.Closed ? [.. p.Flattened(), p.Nodes[0].At] : p.Flattened(), Motifs.Find(Settings.Motif)!, Settings.MotifLengthMm ?? StitchSettings.UsualMotifLength, Settings.MotifTurn)),
+        _ => Shape.Paths.SelectMany(p => p.Flattened()),
+    };
+}
+
+/// <summary>
+/// What can lie around letters: lines, ropes, rows of motifs, leaves and stars. It is drawn along a closed line in whole motifs, as many as come nearest to their usual distance, all equally far apart.
+/// </summary>
+public sealed class MonogramFrame
+{
+    private readonly Func<Around, IEnumerable<FramePiece>> _draw;
+
+    private MonogramFrame(string id, string name, Func<Around, IEnumerable<FramePiece>> draw) => (Id, Name, _draw) = (id, name, draw);
+
+    /// <summary>All frames, the plainest first.</summary>
+    public static IReadOnlyList<MonogramFrame> All { get; } =
+    [
+        new("ring", "ring", a => [Line("ring", a.Line, new(StitchWay.LineSatin) { WidthMm = 2.2 })]),
+        new("fine-ring", "fine ring", a => [Line("ring", a.Line, new(StitchWay.TripleRun))]),
+        new("double-ring", "double ring", a => [Line("inner ring", a.Line, new(StitchWay.LineSatin) { WidthMm = 1.8 }), Line("outer ring", a.Outside(2.6), new(StitchWay.TripleRun))]),
+        new("rope", "rope", a => [Filled("rope", a.Each(4.2, 1, Strand))]),
+        new("pearls", "pearls", a => [Filled("pearls", a.Each(4.4, 1, p => [p.Drawn(BasicShapes.Ellipse(3, 3))]))]),
+        new("kites", "kites", a => [Filled("kites", a.Each(5.2, 1, p => [p.Drawn(BasicShapes.Polygon(2.8, 4.2, 4))]))]),
+        new("stars", "stars", a => [Filled("stars", a.Each(9.5, 1, p => [p.Drawn(BasicShapes.Star(6.4, 6.4, 5, 0.44))]))]),
+        new("scallops", "scallops", a => [Line("scallops", a.Scallops(8.5, 3.4), new(StitchWay.LineSatin) { WidthMm = 1.6 }), Line("ring", a.Line, new(StitchWay.TripleRun))]),
+        new("laurel", "laurel", a => Laurel(a)),
+        new("wreath", "wreath of leaves", a => [Motifs("leaves", a.Line, "leaf", 7, MotifTurn.Alternating)]),
+        new("orbits", "orbits", a => [Motifs("orbits", a.Line, "orbit", 8.5, MotifTurn.Alike)]),
+        new("hearts", "hearts", a => [Motifs("hearts", a.Line, "heart", 7.5, MotifTurn.Alike)]),
+        new("rays", "rays", a => [new("rays", new([.. a.Each(3.4, 2, Ray).SelectMany(s => s.Paths)]), new(StitchWay.LineSatin) { WidthMm = 1.4 })]),
+    ];
+
+    /// <summary>Short name in files.</summary>
+    public string Id { get; }
+
+    /// <summary>As the user reads it.</summary>
+    public string Name { get; }
+
+    /// <summary>The frame of a short name; null: there is none.</summary>
+    public static MonogramFrame? Find(string? id) => All.FirstOrDefault(f => f.Id == id || f.Name == id);
+
+    /// <summary>Draws it along a closed line.</summary>
+    /// <param name="line">Its points, clockwise from the topmost middle, without the first repeated, mm.</param>
+    public IReadOnlyList<FramePiece> Along(IReadOnlyList<Point> line) => [.. _draw(new(line))];
+
+    private static FramePiece Line(string name, IReadOnlyList<Point> line, StitchSettings settings) => new(name, new([ShapePath.Through(line, closed: true)]), settings);
+
+    private static FramePiece Motifs(string name, IReadOnlyList<Point> line, string motif, double length, MotifTurn turn) =>
+        Line(name, line, new(StitchWay.MotifRow) { Motif = motif, MotifLengthMm = length, MotifTurn = turn });
+
+    private static FramePiece Filled(string name, IEnumerable<DrawnShape> shapes) => new(name, new([.. shapes.SelectMany(s => s.Paths)]), new(StitchWay.Satin));
+
+    /// <summary>One strand of a rope: from its inner to its outer edge, leaning on.</summary>
+    private static IEnumerable<DrawnShape> Strand(Place p)
+    {
+        const double half = 1.9, lean = 0.42, gap = 0.1;
+        double Leaning(double across) => lean * p.Pitch * Math.Sin(Math.PI / 2 * across);
+        var across = Enumerable.Range(-6, 13).Select(i => i / 6.0).ToList();
+        var fore = across.Select(a => new Point(Leaning(a) + (p.Pitch * (0.5 - (gap / 2))), -a * half));
+        var back = across.AsEnumerable().Reverse().Select(a => new Point(Leaning(a) - (p.Pitch * (0.5 - (gap / 2))), -a * half));
+        yield return new([ShapePath.Through(fore.Concat(back).Select(p.OnLine), closed: true)]);
+    }
+
+    private static IEnumerable<DrawnShape> Ray(Place p)
+    {
+        var length = p.Number % 2 == 0 ? 4.4 : 2.8;
+        yield return new([ShapePath.Through([p.At, p.At + (p.Outward * length)], closed: false)]);
+    }
+
+    /// <summary>Two branches from below, their leaves in pairs, open above.</summary>
+    private static IEnumerable<FramePiece> Laurel(Around around)
+    {
+        const double open = 0.07, pitch = 4.6, leaf = 6.2, thick = 2.3, spread = 34;
+        var (stems, leaves) = (new List<ShapePath>(), new List<DrawnShape>());
+        foreach (var side in new[] { 1, -1 })
+        {
+            // From the lowest place up, clockwise on the left and the other way on the right.
+            var (from, to) = (0.5, side > 0 ? 1 - open : open);
+            var length = around.Length * Math.Abs(to - from);
+            var pairs = Math.Max(2, (int)Math.Round(length / pitch));
+            stems.Add(ShapePath.Through(Enumerable.Range(0, 61).Select(i => around.At(from + ((to - from) * i / 60)).At), closed: false));
+            for (var i = 1; i <= pairs; i++)
+            {
+                var place = around.At(from + ((to - from) * (i - 0.5) / pairs));
+                var along = place.Along * side;
+                foreach (var turn in new[] { spread, -spread })
+                {
+                    var way = along.Turned(turn, Point.Zero);
+                    leaves.Add(Leaf(place.At + (way * 0.7), way, leaf, thick));
+                }
+            }
+
+            if (around.At(to) is var tip) leaves.Add(Leaf(tip.At, tip.Along * side, leaf * 0.8, thick));
+        }
+
+        yield return new("stems", new([.. stems]), new(StitchWay.TripleRun));
+        yield return Filled("leaves", leaves);
+    }
+
+    private static DrawnShape Leaf(Point foot, Point way, double length, double thick)
+    {
+        var across = way.Normal();
+        Point On(double along, double aside) => foot + (way * (along * length)) + (across * (aside * thick / 2));
+        double Half(double along) => Math.Sin(Math.PI * Math.Pow(along, 0.8));
+        var steps = Enumerable.Range(1, 11).Select(i => i / 12.0).ToList();
+        return new([ShapePath.Through([On(0, 0), .. steps.Select(t => On(t, Half(t))), On(1, 0), .. steps.AsEnumerable().Reverse().Select(t => On(t, -Half(t)))], closed: true)]);
+    }
+
+    /// <summary>A place on the line that a motif stands on.</summary>
+    /// <param name="Number">Which motif, from 0.</param>
+    /// <param name="At">The place.</param>
+    /// <param name="Along">The direction of the line there.</param>
+    /// <param name="Pitch">From motif to motif, mm.</param>
+    private sealed record Place(int Number, Point At, Point Along, double Pitch)
+    {
+        /// <summary>The direction away from the letters.</summary>
+        public Point Outward => Along.Normal();
+
+        /// <summary>Where a point lies that is told along the line and, upwards, away from it.</summary>
+        public Point OnLine(Point p) => At + (Along * p.X) - (Outward * p.Y);
+
+        public DrawnShape Drawn(DrawnShape shape) => shape.Moved(OnLine);
+    }
+
+    /// <summary>A closed line that a frame is drawn along.</summary>
+    private sealed class Around
+    {
+        // Directions are taken over this length, mm.
+        private const double Reach = 0.6;
+        private readonly MeasuredLine _measured;
+
+        public Around(IReadOnlyList<Point> line) => (Line, _measured) = (line, new([.. line, line[0]]));
+
+        public IReadOnlyList<Point> Line { get; }
+
+        public double Length => _measured.Length;
+
+        public IReadOnlyList<Point> Outside(double distance) => RingAround.Of(Line, distance);
+
+        public Place At(double part, int number = 0, double pitch = 0)
+        {
+            var at = Wrapped(part * Length);
+            return new(number, _measured.PointAt(at), (_measured.PointAt(Wrapped(at + Reach)) - _measured.PointAt(Wrapped(at - Reach))).Unit(), pitch);
+        }
+
+        /// <summary>What stands at places all equally far apart, a number of times that can be divided.</summary>
+        public IEnumerable<DrawnShape> Each(double pitch, int dividedBy, Func<Place, IEnumerable<DrawnShape>> draw)
+        {
+            var count = CountOf(pitch, dividedBy);
+            return Enumerable.Range(0, count).SelectMany(i => draw(At(i / (double)count, i, Length / count)));
+        }
+
+        /// <summary>Arcs that bulge outwards from place to place.</summary>
+        public IReadOnlyList<Point> Scallops(double pitch, double bulge)
+        {
+            var count = CountOf(pitch, 1);
+            return
+            [
+                .. Enumerable.Range(0, count).SelectMany(i => Enumerable.Range(0, 12).Select(k =>
+                {
+                    var place = At((i + (k / 12.0)) / count);
+                    return place.At + (place.Outward * (bulge * Math.Sqrt(Math.Max(0, 1 - Math.Pow((2 * k / 12.0) - 1, 2)))));
+                })),
+            ];
+        }
+
+        private int CountOf(double pitch, int dividedBy) => Math.Max(dividedBy * 3, dividedBy * (int)Math.Round(Length / pitch / dividedBy));
+
+        private double Wrapped(double at) => at - (Length * Math.Floor(at / Length));
+    }
+}
