@@ -20,7 +20,7 @@ namespace EvenThimble.Core.Jobs;
 public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableArray<DrawingShape> Shapes) : DrawingContent(Shapes)
 {
     private const int Decimals = 4;
-    private const int MostTries = 2;
+    private const int MostTries = 1;
     private const double BroadestSatin = 9;
 
     // Of size and distance, mm.
@@ -57,8 +57,9 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
         {
             var laid = MonogramLaying.Of(wish with { SizeMm = Math.Max(wish.SizeMm - smaller, MonogramWish.Sizes.Least), FrameGapMm = Math.Max(wish.FrameGapMm + farther, 0) }, face.Font);
             var content = Of(wish, face, stitched, laid);
+            if (i == MostTries) return content;
             var (size, gap) = content.Sewn(cloth);
-            if (i == MostTries || (Math.Abs(size - wish.SizeMm) < CloseEnough && (gap is not { } near || Math.Abs(near - wish.FrameGapMm) < CloseEnough))) return content;
+            if (Math.Abs(size - wish.SizeMm) < CloseEnough && (gap is not { } near || Math.Abs(near - wish.FrameGapMm) < CloseEnough)) return content;
             smaller += size - wish.SizeMm;
             farther += gap is { } now ? wish.FrameGapMm - now : 0;
         }
@@ -73,7 +74,7 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
     {
         var runs = Shapes.Select(s => Digitizer.Runs(s.Shape, s.Settings, cloth).Select(r => r.ConvertAll(s.At.Place)).ToList()).ToList();
         var box = Box.Around(runs.SelectMany(r => r).SelectMany(r => r));
-        return (Math.Max(box.Width, box.Height), Wish.Frame is null ? null : ThreadDistance.Between([.. runs.Take(Wish.Letters.Length).SelectMany(r => r)], [.. runs.Skip(Wish.Letters.Length).SelectMany(r => r)]));
+        return (Math.Max(box.Width, box.Height), Wish.Frame is null ? null : LineDistance.Between(runs.Take(Wish.Letters.Length).SelectMany(r => r), runs.Skip(Wish.Letters.Length).SelectMany(r => r)));
     }
 
     private static MonogramContent Of(MonogramWish wish, LetterFace face, Stitched stitched, LaidMonogram laid)

@@ -15,6 +15,13 @@ public static class Digitizer
     // A pen as wide as this leaves strokes that are sewn as those of other letters are, mm.
     private const double BroadPen = 2;
 
+    // An area belongs to a line that comes so near to it, mm.
+    private const double FarthestFromWay = 1.5;
+
+    // Corners this much farther off than the nearest lie on the line too, and it goes through an area from here on, mm.
+    private const double OnIt = 0.3;
+    private const double ShortestPassage = 1;
+
     // Throws of a pen are lengthened at each end by no more than this part of them: what is so fine pulls little.
     private const double MostPenCompensation = 0.15;
 
@@ -45,7 +52,9 @@ public static class Digitizer
         else if (settings.Way.IsOfArea())
         {
             var areas = Area.Of(outlines.Where(o => o.Closed).Select(o => o.Points), shape.Rule).ToList();
-            InOrder(areas, a => a.Corners, settings, sewn, (a, from, to) => OfArea(a, settings, cloth, from, to));
+            var ways = settings.Way == StitchWay.Automatic ? [] : outlines.Where(o => !o.Closed).Select(o => new MeasuredLine([.. o.Points])).ToList();
+            if (ways.Count > 0) sewn.AddRange(AlongWays(areas, ways, (a, from, to) => OfArea(a, settings, cloth, from, to)));
+            else InOrder(areas, a => a.Corners, settings, sewn, (a, from, to) => OfArea(a, settings, cloth, from, to));
 
             // Open lines have no area; left to be decided they are run.
             if (settings.Way == StitchWay.Automatic)
@@ -96,6 +105,64 @@ public static class Digitizer
 
             return (best, place);
         }
+    }
+
+    /// <summary>
+    /// Areas that lie along lines, as leaves do along their stem and pearls on their string: each is begun where its line comes to it and ended where that leaves it, and from one to the next the needle goes along the
+    /// line in a run. What lies far from every line is sewn by itself.
+    /// </summary>
+    private static IEnumerable<List<Point>> AlongWays(List<Area> areas, List<MeasuredLine> ways, Func<Area, Point, Point, List<Point>> sew)
+    {
+        foreach (var group in areas.ConvertAll(a => OnWay.Of(a, ways)).GroupBy(o => o.Way).OrderBy(g => g.Key))
+        {
+            var (whole, at) = (new List<Point>(), 0.0);
+            foreach (var on in group.OrderBy(o => o.From))
+            {
+                var run = sew(on.Area, on.Entry, on.Exit);
+                if (run.Count < 2) continue;
+                if (group.Key < 0)
+                {
+                    yield return run;
+                    continue;
+                }
+
+                if (whole.Count > 0) whole.AddRange(Between(whole[^1], ways[group.Key], at, on.From, run[0]));
+                whole.AddRange(whole.Count > 0 && whole[^1].DistanceTo(run[0]) < Limits.ShortestStitch ? run.Skip(1) : run);
+                at = on.To;
+            }
+
+            if (whole.Count > 1) yield return whole;
+        }
+    }
+
+    /// <summary>An area beside one of some lines, or on it: where the line comes to it and leaves it.</summary>
+    /// <param name="Area">The area.</param>
+    /// <param name="Way">The number of the line; below 0: all are far.</param>
+    /// <param name="From">How far along the line that is, mm.</param>
+    /// <param name="Entry">The corner of the area there.</param>
+    /// <param name="To">How far along the line leaves it, mm.</param>
+    /// <param name="Exit">The corner of the area there.</param>
+    private readonly record struct OnWay(Area Area, int Way, double From, Point Entry, double To, Point Exit)
+    {
+        public static OnWay Of(Area area, List<MeasuredLine> ways)
+        {
+            var corners = area.Corners.ToList();
+            var (way, near) = ways.Select((w, i) => (Way: i, Near: corners.ConvertAll(c => w.Nearest(c) is var at ? (Corner: c, At: at, Off: w.PointAt(at).DistanceTo(c)) : default))).MinBy(w => w.Near.Min(n => n.Off));
+            var least = near.Min(n => n.Off);
+            var touching = near.Where(n => n.Off <= least + OnIt).ToList();
+            var (entry, exit) = (touching.MinBy(n => n.At), touching.MaxBy(n => n.At));
+
+            // What only ends at the line, as a leaf does, is left where it was begun.
+            if (exit.At - entry.At < ShortestPassage) entry = exit = near.MinBy(n => n.Off);
+            return new(area, least <= FarthestFromWay ? way : -1, entry.At, entry.Corner, exit.At, exit.Corner);
+        }
+    }
+
+    /// <summary>Needle points from a place beside a line along it to a place beside it, without both.</summary>
+    private static IEnumerable<Point> Between(Point from, MeasuredLine way, double at, double to, Point goal)
+    {
+        if (from.DistanceTo(goal) < Limits.RunStitch) return [];
+        return RunLine.Along([from, .. way.Between(at, to), goal]).Skip(1).SkipLast(1).Where(p => p.DistanceTo(from) >= Limits.ShortestStitch && p.DistanceTo(goal) >= Limits.ShortestStitch);
     }
 
     private static List<Point> OfArea(Area area, StitchSettings settings, ClothProfile cloth, Point? start, Point? end)

@@ -5,6 +5,19 @@ namespace EvenThimble.Core.Monograms;
 /// <summary>How far places lie from an outline, mm; 0 within it.</summary>
 internal sealed class DistanceTo(Point[] outline)
 {
+    private readonly Point _middle = Box.Around(outline).Middle;
+    private readonly double _reach = outline.Max(Box.Around(outline).Middle.DistanceTo);
+
+    /// <summary>The least of places that are not all within.</summary>
+    public double Nearest(IEnumerable<Point> places)
+    {
+        var nearest = double.PositiveInfinity;
+        foreach (var place in places)
+            if (place.DistanceTo(_middle) - _reach < nearest)
+                nearest = Math.Min(nearest, Of(place));
+        return nearest;
+    }
+
     /// <summary>Of a place.</summary>
     public double Of(Point place)
     {

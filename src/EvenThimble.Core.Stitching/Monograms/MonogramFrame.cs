@@ -14,10 +14,12 @@ public sealed record FramePiece(string Name, DrawnShape Shape, StitchSettings Se
     /// <summary>Points of the edges of what it covers, mm: what distances are measured from.</summary>
     internal IEnumerable<Point> Ink => Settings.Way switch
     {
-        StitchWay.LineSatin => Shape.Paths.SelectMany(p => LineBand.Of(p.Flattened(), p.Closed, Settings.WidthMm ?? StitchSettings.UsualWidth)).SelectMany(a => a.Corners),
+        StitchWay.LineSatin => Shape.Paths.SelectMany(p => Band(p.Flattened(), p.Closed, (Settings.WidthMm ?? StitchSettings.UsualWidth) / 2)),
         StitchWay.MotifRow => Shape.Paths.SelectMany(p => MotifRow.Along(p.Closed ? [.. p.Flattened(), p.Nodes[0].At] : p.Flattened(), Motifs.Find(Settings.Motif)!, Settings.MotifLengthMm ?? StitchSettings.UsualMotifLength, Settings.MotifTurn)),
         _ => Shape.Paths.SelectMany(p => p.Flattened()),
     };
+
+    private static IEnumerable<Point> Band(List<Point> line, bool closed, double half) => Polylines.Offset(line, _ => half, closed).Concat(Polylines.Offset(line, _ => -half, closed));
 }
 
 /// <summary>
@@ -35,16 +37,17 @@ public sealed class MonogramFrame
         new("ring", "ring", a => [Line("ring", a.Line, new(StitchWay.LineSatin) { WidthMm = 2.2 })]),
         new("fine-ring", "fine ring", a => [Line("ring", a.Line, new(StitchWay.TripleRun))]),
         new("double-ring", "double ring", a => [Line("inner ring", a.Line, new(StitchWay.LineSatin) { WidthMm = 1.8 }), Line("outer ring", a.Outside(2.6), new(StitchWay.TripleRun))]),
-        new("rope", "rope", a => [Filled("rope", a.Each(4.2, 1, Strand))]),
-        new("pearls", "pearls", a => [Filled("pearls", a.Each(4.4, 1, p => [p.Drawn(BasicShapes.Ellipse(3, 3))]))]),
-        new("kites", "kites", a => [Filled("kites", a.Each(5.2, 1, p => [p.Drawn(BasicShapes.Polygon(2.8, 4.2, 4))]))]),
-        new("stars", "stars", a => [Filled("stars", a.Each(9.5, 1, p => [p.Drawn(BasicShapes.Star(6.4, 6.4, 5, 0.44))]))]),
+        new("rope", "rope", a => [OnLine("rope", a.Each(4.2, 1, Strand), a.Way)]),
+        new("pearls", "pearls", a => [OnLine("pearls", a.Each(4.4, 1, p => [p.Drawn(BasicShapes.Ellipse(3, 3))]), a.Way)]),
+        new("kites", "kites", a => [OnLine("kites", a.Each(4.4, 1, p => [p.Drawn(BasicShapes.Polygon(3, 4.4, 4))]), a.Way)]),
+        new("stars", "stars", a => [OnLine("stars", a.Each(9.5, 1, p => [p.Drawn(BasicShapes.Star(6.4, 6.4, 5, 0.44))]))]),
         new("scallops", "scallops", a => [Line("scallops", a.Scallops(8.5, 3.4), new(StitchWay.LineSatin) { WidthMm = 1.6 }), Line("ring", a.Line, new(StitchWay.TripleRun))]),
-        new("laurel", "laurel", a => Laurel(a)),
+        new("laurel", "laurel", Laurel),
+        new("laurel-ring", "ring and laurel", a => [Line("ring", a.Line, new(StitchWay.LineSatin) { WidthMm = 1.8 }), .. Laurel(new(a.Outside(6.6)))]),
         new("wreath", "wreath of leaves", a => [Motifs("leaves", a.Line, "leaf", 7, MotifTurn.Alternating)]),
         new("orbits", "orbits", a => [Motifs("orbits", a.Line, "orbit", 8.5, MotifTurn.Alike)]),
         new("hearts", "hearts", a => [Motifs("hearts", a.Line, "heart", 7.5, MotifTurn.Alike)]),
-        new("rays", "rays", a => [new("rays", new([.. a.Each(3.4, 2, Ray).SelectMany(s => s.Paths)]), new(StitchWay.LineSatin) { WidthMm = 1.4 })]),
+        new("rays", "rays", a => [OnLine("rays", a.Each(3.4, 2, Ray), a.Way)]),
     ];
 
     /// <summary>Short name in files.</summary>
@@ -65,12 +68,13 @@ public sealed class MonogramFrame
     private static FramePiece Motifs(string name, IReadOnlyList<Point> line, string motif, double length, MotifTurn turn) =>
         Line(name, line, new(StitchWay.MotifRow) { Motif = motif, MotifLengthMm = length, MotifTurn = turn });
 
-    private static FramePiece Filled(string name, IEnumerable<DrawnShape> shapes) => new(name, new([.. shapes.SelectMany(s => s.Paths)]), new(StitchWay.Satin));
+    /// <summary>Satin motifs; from one to the next the needle goes along the ways, where there are any.</summary>
+    private static FramePiece OnLine(string name, IEnumerable<DrawnShape> shapes, params IEnumerable<ShapePath> ways) => new(name, new([.. shapes.SelectMany(s => s.Paths), .. ways]), new(StitchWay.Satin));
 
     /// <summary>One strand of a rope: from its inner to its outer edge, leaning on.</summary>
     private static IEnumerable<DrawnShape> Strand(Place p)
     {
-        const double half = 1.9, lean = 0.42, gap = 0.1;
+        const double half = 1.7, lean = 0.4, gap = 0.18;
         double Leaning(double across) => lean * p.Pitch * Math.Sin(Math.PI / 2 * across);
         var across = Enumerable.Range(-6, 13).Select(i => i / 6.0).ToList();
         var fore = across.Select(a => new Point(Leaning(a) + (p.Pitch * (0.5 - (gap / 2))), -a * half));
@@ -80,8 +84,9 @@ public sealed class MonogramFrame
 
     private static IEnumerable<DrawnShape> Ray(Place p)
     {
+        const double half = 0.7;
         var length = p.Number % 2 == 0 ? 4.4 : 2.8;
-        yield return new([ShapePath.Through([p.At, p.At + (p.Outward * length)], closed: false)]);
+        yield return new([ShapePath.Through(new Point[] { new(-half, 0), new(half, 0), new(half, -length), new(-half, -length) }.Select(p.OnLine), closed: true)]);
     }
 
     /// <summary>Two branches from below, their leaves in pairs, open above.</summary>
@@ -111,7 +116,7 @@ public sealed class MonogramFrame
         }
 
         yield return new("stems", new([.. stems]), new(StitchWay.TripleRun));
-        yield return Filled("leaves", leaves);
+        yield return OnLine("leaves", leaves, stems);
     }
 
     private static DrawnShape Leaf(Point foot, Point way, double length, double thick)
@@ -151,6 +156,9 @@ public sealed class MonogramFrame
         public IReadOnlyList<Point> Line { get; }
 
         public double Length => _measured.Length;
+
+        /// <summary>The line as a way from its beginning nearly back to it.</summary>
+        public ShapePath Way => ShapePath.Through(_measured.Between(0, Length - 0.01), closed: false);
 
         public IReadOnlyList<Point> Outside(double distance) => RingAround.Of(Line, distance);
 

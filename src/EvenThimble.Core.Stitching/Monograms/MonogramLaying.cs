@@ -97,7 +97,7 @@ public sealed class MonogramLaying
             var pieces = frame.Along(ring);
 
             // A motif that reaches into the letters tells no distance; the line goes out by as much as it reaches in.
-            var nearest = pieces.SelectMany(p => p.Ink).Min(about.Of);
+            var nearest = about.Nearest(pieces.SelectMany(p => p.Ink));
             var off = _wish.FrameGapMm - nearest;
             if (Math.Abs(off) < CloseEnough || i == MostTries) return [.. pieces];
             _distance += nearest > 0 || off > 1 ? off : 1;

@@ -45,7 +45,10 @@ public sealed class LetterSetModel(LetterSets sets) : PageModel
     public Line? Chosen { get; private set; }
 
     /// <summary>The word that is shown.</summary>
-    public string Words { get; private set; } = "Halden";
+    public string Words { get; private set; } = "HALDEN";
+
+    /// <summary>The characters of that word that the set lacks.</summary>
+    public IReadOnlyList<string> Missing => Open.Set.FontOf(Open.Set.Sizes[^1]).Font.Shape(Words).Missing;
 
     public Preferences Look { get; private set; } = new(default, false);
 
@@ -137,6 +140,9 @@ public sealed class LetterSetModel(LetterSets sets) : PageModel
         var letter = line.Letter!;
         return ((int)Math.Round((letter.WidthMm + (2 * border)) * line.Scale), (int)Math.Round((letter.Ink.Box.Height + (2 * border)) * line.Scale), (int)Math.Round((letter.BelowMm + border) * line.Scale));
     }
+
+    /// <summary>How far the letters of a size reach above and below their lines, pixels.</summary>
+    public static (int Above, int Below) Room(IReadOnlyList<Line> letters) => (letters.Max(l => Picture(l) is var p ? p.Height - p.Below : 0), letters.Max(l => Picture(l).Below));
 
     /// <summary>The address of a letter's picture.</summary>
     public string PictureOf(Line line) => $"/letters/sets/{Open.Line.Id}/letter.png?path={Uri.EscapeDataString(line.Taken.File.Path)}&scale={(line.Scale * PictureScale).ToString("0.###", CultureInfo.InvariantCulture)}";
