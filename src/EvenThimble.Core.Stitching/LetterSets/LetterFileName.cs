@@ -1,6 +1,6 @@
 using System.Globalization;
-using System.Text;
 using System.Text.RegularExpressions;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.LetterSets;
 
@@ -110,8 +110,8 @@ public static partial class LetterFileName
         {
             // A mark after its letter: "e acute".
             return of.At + 1 < name.Words.Count && Marks.TryGetValue(name.Words[of.At + 1], out var mark)
-                ? ((letter + mark).Normalize(NormalizationForm.FormC), $"a letter and the name of its mark in “{name.Plain}”")
-                : (letter.Normalize(NormalizationForm.FormC), name.Words.Count == 1 ? $"the name is “{letter}”" : $"“{letter}” stands alone in “{name.Plain}”");
+                ? (MarkedLetters.Composed(letter + mark), $"a letter and the name of its mark in “{name.Plain}”")
+                : (MarkedLetters.Composed(letter), name.Words.Count == 1 ? $"the name is “{letter}”" : $"“{letter}” stands alone in “{name.Plain}”");
         }
 
         // What is a sign or another number behind it makes a number in front a counter.
@@ -144,7 +144,7 @@ public static partial class LetterFileName
             {
                 var begin = beginning[..^1];
                 if (word.StartsWith(begin, StringComparison.OrdinalIgnoreCase) && word[begin.Length..] is var rest && (IsOne(rest) || SignOf(rest) is not null))
-                    return (IsOne(rest) ? rest.Normalize(NormalizationForm.FormC) : SignOf(rest)!, $"all names begin with “{begin}”, and “{rest}” is left");
+                    return (IsOne(rest) ? MarkedLetters.Composed(rest) : SignOf(rest)!, $"all names begin with “{begin}”, and “{rest}” is left");
             }
         }
 
@@ -170,8 +170,8 @@ public static partial class LetterFileName
         if (Signs.TryGetValue(word, out var sign)) return sign;
         if (OwnLetters.TryGetValue(word, out var letter)) return letter;
         if (Code().Match(word) is { Success: true } code && int.Parse(code.Groups[1].Value, NumberStyles.HexNumber, CultureInfo.InvariantCulture) is var point && point is > 32 and < 0x110000 and not (>= 0xD800 and < 0xE000))
-            return char.ConvertFromUtf32(point).Normalize(NormalizationForm.FormC);
-        return word.Length > 3 && char.IsAsciiLetter(word[0]) && Marks.TryGetValue(word[1..], out var mark) && (word[..1] + mark).Normalize(NormalizationForm.FormC) is { Length: 1 } marked ? marked : null;
+            return char.ConvertFromUtf32(point);
+        return word.Length > 3 && Marks.TryGetValue(word[1..], out var mark) ? MarkedLetters.Of(word[0], mark)?.ToString() : null;
     }
 
     private static bool IsOne(string word) => word.Length > 0 && new StringInfo(word).LengthInTextElements == 1;

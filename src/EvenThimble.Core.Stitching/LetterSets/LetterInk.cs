@@ -10,6 +10,12 @@ public sealed class LetterInk
     private const int MostRows = 96;
     private const double FinestRow = 0.1;
 
+    // Thread lies so close that nothing is open between, mm.
+    private const double NotOpen = 0.9;
+
+    private const double FootOfHeight = 0.05;
+    private const double RoundFrom = 0.8;
+
     // A single stitch beside the way, as some programs put at the origin, is no part of a letter.
     private const int LeastTogether = 3;
     private readonly (double Left, double Right)[] _rows;
@@ -32,6 +38,7 @@ public sealed class LetterInk
         foreach (var thread in threads)
             for (var i = 1; i < thread.Count; i++)
                 Mark(thread[i - 1], thread[i]);
+        Close(rows, (int)Math.Ceiling(NotOpen / rowMm));
         return new(box, rows, rowMm);
 
         void Mark(Point a, Point b)
@@ -49,6 +56,36 @@ public sealed class LetterInk
         }
 
         int RowOf(double y) => Math.Clamp((int)((y - box.MinY) / rowMm), 0, count - 1);
+    }
+
+    /// <summary>Whether it ends below in something round rather than flat: much narrower at the very foot than a little above.</summary>
+    public bool HasRoundFoot => WidthAt(Box.MaxY - (FootOfHeight * Box.Height)) is > 0 and var above && WidthAt(Box.MaxY - (_rowMm / 2)) < RoundFrom * above;
+
+    private double WidthAt(double y) => EdgeAt(y, right: true) - EdgeAt(y, right: false) ?? 0;
+
+    /// <summary>Rows of a fill lie apart: between them the edge goes on.</summary>
+    private static void Close((double Left, double Right)[] rows, int most)
+    {
+        var last = -1;
+        for (var row = 0; row < rows.Length; row++)
+        {
+            if (rows[row].Left > rows[row].Right) continue;
+            for (var between = last + 1; last >= 0 && between < row && row - last <= most; between++)
+            {
+                var t = (between - last) / (double)(row - last);
+                rows[between] = (rows[last].Left + ((rows[row].Left - rows[last].Left) * t), rows[last].Right + ((rows[row].Right - rows[last].Right) * t));
+            }
+
+            last = row;
+        }
+    }
+
+    /// <summary>Where its edge lies at a height of its file: the right one, or the left; null where there is no thread.</summary>
+    public double? EdgeAt(double y, bool right)
+    {
+        if (y < Box.MinY || y > Box.MaxY) return null;
+        var (from, to) = _rows[Math.Clamp((int)((y - Box.MinY) / _rowMm), 0, _rows.Length - 1)];
+        return from > to ? null : right ? to : from;
     }
 
     /// <summary>Its edges as closed outlines, one for each stretch of rows with thread in them.</summary>

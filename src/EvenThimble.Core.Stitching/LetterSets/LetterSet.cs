@@ -107,25 +107,26 @@ public sealed class LetterSet
     private static LetterSetSize SizeOf(Dictionary<string, Candidate> byCharacter, Dictionary<Candidate, SetFileTaken> taken)
     {
         var letters = byCharacter.OrderBy(l => l.Key, StringComparer.Ordinal).Select(l => l.Value).ToList();
-        var (finder, baselines) = BaselineFinder.Of([.. letters.Select(l => (l.Character!, l.Ink!.Box))]);
+        var (finder, baselines) = BaselineFinder.Of([.. letters.Select(l => (l.Character!, l.Ink!))]);
         var usual = letters.SelectMany(l => l.File.Design!.Parts).GroupBy(p => p.Thread).MaxBy(g => g.Select(p => p.Count).Sum())!.Key;
         var mostThreads = letters.GroupBy(l => l.File.Design!.Threads.Length).MaxBy(g => g.Count())!.Key;
-        var size = ImmutableSortedDictionary.CreateBuilder<string, SetLetter>(StringComparer.Ordinal);
-        foreach (var (candidate, baseline) in letters.Zip(baselines))
+        var found = letters.Zip(baselines, (candidate, baseline) =>
         {
-            var (design, mending) = (candidate.File.Design!, candidate.Mending);
-
             // A set of letters in two threads is meant so; a letter that has none of the others' is not.
+            var (design, usualThread) = (candidate.File.Design!, candidate.Mending.UsualThread);
             var odd = mostThreads == 1 && letters.Count > 2 && design.Threads is [var only] && only != usual;
-            var letter = new SetLetter(candidate.Character!, candidate.File.Path, odd && mending.UsualThread ? design with { Parts = [.. design.Parts.Select(p => p with { Thread = usual })] } : design, candidate.Ink!, baseline.BaselineY + mending.RaisedMm)
+            return new SetLetter(candidate.Character!, candidate.File.Path, odd && usualThread ? design with { Parts = [.. design.Parts.Select(p => p with { Thread = usual })] } : design, candidate.Ink!, baseline.BaselineY)
             {
-                LeftMm = mending.LeftMm,
-                RightMm = mending.RightMm,
-                OffMm = mending.RaisedMm == 0 ? baseline.OffMm : 0,
-                OddThread = odd && !mending.UsualThread,
+                OffMm = baseline.OffMm,
+                OddThread = odd && !usualThread,
             };
-            size[letter.Character] = letter;
-            taken[candidate] = candidate.Taken(letter, null);
+        }).ToList();
+        var size = ImmutableSortedDictionary.CreateBuilder<string, SetLetter>(StringComparer.Ordinal);
+        foreach (var (candidate, letter) in letters.Zip(finder.HasLine ? found : JoinFinder.Aligned(found, finder.SmallMm)))
+        {
+            var mending = candidate.Mending;
+            size[letter.Character] = letter with { BaselineY = letter.BaselineY + mending.RaisedMm, LeftMm = mending.LeftMm, RightMm = mending.RightMm, OffMm = mending.RaisedMm == 0 ? letter.OffMm : 0 };
+            taken[candidate] = candidate.Taken(size[letter.Character], null);
         }
 
         return new(size.ToImmutable(), finder.CapitalMm, finder.SmallMm, usual);

@@ -2,6 +2,7 @@ using System.Globalization;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.LetterSets;
 
@@ -20,12 +21,8 @@ public sealed class LetterSetFont : ILetterFont
     private const double SpaceOfCapital = 0.55;
     private const double LineOfCapital = 1.6;
 
-    // Letters join where most of them end in something thin at one height: how much of a small letter's height that is, how near the heights are, and how many letters must.
-    private const double ThinOfSmall = 0.4;
-    private const double DepthOfSmall = 0.06;
-    private const double SameOfSmall = 0.1;
-    private const double LeastJoining = 0.6;
-    private const int LeastLetters = 4;
+    // A joint lies no deeper within a letter than this part of its width.
+    private const double MostWithin = 0.5;
 
     // Threads that join lie over each other so far, mm.
     private const double JoinedMm = 0.3;
@@ -52,7 +49,7 @@ public sealed class LetterSetFont : ILetterFont
             }
         }
 
-        _joinMm = JoinHeight();
+        _joinMm = JoinFinder.HeightOf([.. size.Letters.Values], size.SmallMm);
         _own = new(() => new(this));
     }
 
@@ -83,7 +80,7 @@ public sealed class LetterSetFont : ILetterFont
     private static double GapEm => GapOfCapital * CapitalOfEm;
 
     /// <summary>The letter of a character, and how many times as large it is to be made to go with the others of this size; null: the set has none.</summary>
-    public (SetLetter Letter, double Times)? Find(string character) => _numbers.TryGetValue(character.Normalize(), out var number) ? _glyphs[number] : null;
+    public (SetLetter Letter, double Times)? Find(string character) => _numbers.TryGetValue(MarkedLetters.Composed(character), out var number) ? _glyphs[number] : null;
 
     /// <inheritdoc/>
     public ShapedLine Shape(string line)
@@ -94,7 +91,7 @@ public sealed class LetterSetFont : ILetterFont
             var length = StringInfo.GetNextTextElementLength(line, i);
             var text = line.Substring(i, length);
             if (string.IsNullOrWhiteSpace(text)) glyphs.Add(new(-1, i, text, SpaceOfCapital * CapitalOfEm, 0, Point.Zero));
-            else if (_numbers.TryGetValue(text.Normalize(), out var number)) glyphs.Add(new(number, i, text, AdvanceEm(number), 0, Point.Zero));
+            else if (_numbers.TryGetValue(MarkedLetters.Composed(text), out var number)) glyphs.Add(new(number, i, text, AdvanceEm(number), 0, Point.Zero));
             else
             {
                 // Where a letter is missing its place is left, so that it is seen.
@@ -122,28 +119,19 @@ public sealed class LetterSetFont : ILetterFont
         if (left.Glyph < 0 || right.Glyph < 0) return null;
         var ((a, ofA), (b, ofB)) = (_glyphs[left.Glyph], _glyphs[right.Glyph]);
         var room = ((a.RightMm * ofA) + (b.LeftMm * ofB)) / _unitMm;
-        if (Meets(a, right: true) && Meets(b, right: false)) return room - GapEm - (JoinedMm / _unitMm);
+        if (Joint(a, right: true) is { } exit && Joint(b, right: false) is { } entry) return room - GapEm - (((exit * ofA) + (entry * ofB) + JoinedMm) / _unitMm);
         return room == 0 ? null : room + _own.Value.Between(left.Glyph, right.Glyph, left.AdvanceEm);
     }
 
-    /// <summary>The height over the baseline at which the small letters join, mm; null: they don't.</summary>
-    private double? JoinHeight()
+    /// <summary>How far within its own width a letter of a script joins the next on one side, mm; null: it does not.</summary>
+    private double? Joint(SetLetter letter, bool right)
     {
-        var small = _size.Letters.Values.Where(l => l.Character is [>= 'a' and <= 'z']).ToList();
-        if (small.Count < LeastLetters) return null;
-        var ends = small.SelectMany(l => new[] { End(l, right: true), End(l, right: false) }).ToList();
-        var thin = ends.Where(e => e.Thin).Select(e => e.AboveMm).Order().ToList();
-        if (thin.Count < LeastJoining * ends.Count) return null;
-        var height = thin[thin.Count / 2];
-        return ends.Count(e => e.Thin && Math.Abs(e.AboveMm - height) <= SameOfSmall * _size.SmallMm) >= LeastJoining * ends.Count ? height : null;
-    }
+        if (_joinMm is not { } height) return null;
+        if (JoinFinder.EndsAt(letter, right, height, _size.SmallMm)) return 0;
 
-    private bool Meets(SetLetter letter, bool right) => _joinMm is { } height && End(letter, right) is var end && end.Thin && Math.Abs(end.AboveMm - height) <= SameOfSmall * _size.SmallMm;
-
-    /// <summary>How a letter ends on one side: at which height over the baseline, and whether in something thin.</summary>
-    private (double AboveMm, bool Thin) End(SetLetter letter, bool right)
-    {
-        var (y, height) = letter.Ink.Reaching(right, DepthOfSmall * _size.SmallMm);
-        return (letter.BaselineY - y, height <= ThinOfSmall * _size.SmallMm);
+        // Ascenders and descenders may lean beyond their joint; a capital joins only with its outermost end.
+        if (!JoinFinder.IsSmall(letter) || letter.Ink.EdgeAt(letter.BaselineY - height, right) is not { } edge) return null;
+        var within = right ? letter.Ink.Box.MaxX - edge : edge - letter.Ink.Box.MinX;
+        return within <= MostWithin * letter.WidthMm ? within : null;
     }
 }

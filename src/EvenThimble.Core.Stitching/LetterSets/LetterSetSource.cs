@@ -35,7 +35,7 @@ public sealed record LetterSetSource(string Name, ImmutableArray<SetFile> Files)
         if (mending.Character is { } character && !IsCharacter(character)) throw new EditRefusedException($"“{Titles.Clean(character)}” is not one character. Type one, such as A or é.");
         if (!(Math.Abs(mending.RaisedMm) <= LetterMending.MostMm && Math.Abs(mending.LeftMm) <= LetterMending.MostMm && Math.Abs(mending.RightMm) <= LetterMending.MostMm))
             throw new EditRefusedException($"A letter can be moved, and room added beside it, by at most {LetterMending.MostMm:0} mm.");
-        mending = mending with { Character = mending.Character?.Normalize() };
+        mending = mending with { Character = mending.Character is { } typed ? MarkedLetters.Composed(typed) : null };
         return this with { Mended = mending == LetterMending.None ? Mended.Remove(path) : Mended.SetItem(path, mending) };
     }
 

@@ -96,7 +96,7 @@ public static class Initials
     private static List<string> ElementsOf(string text)
     {
         var elements = new List<string>();
-        for (var each = StringInfo.GetTextElementEnumerator(text.Normalize()); each.MoveNext();) elements.Add(each.GetTextElement());
+        for (var each = StringInfo.GetTextElementEnumerator(MarkedLetters.Composed(text)); each.MoveNext();) elements.Add(each.GetTextElement());
         return elements;
     }
 }
