@@ -20,7 +20,7 @@ namespace EvenThimble.Core.Jobs;
 public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableArray<DrawingShape> Shapes) : DrawingContent(Shapes)
 {
     private const int Decimals = 4;
-    private const int MostTries = 1;
+    private const int MostTries = 2;
     private const double BroadestSatin = 9;
 
     // Of size and distance, mm.
