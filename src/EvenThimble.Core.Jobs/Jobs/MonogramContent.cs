@@ -20,7 +20,7 @@ namespace EvenThimble.Core.Jobs;
 public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableArray<DrawingShape> Shapes) : DrawingContent(Shapes)
 {
     private const int Decimals = 4;
-    private const int MostTries = 2;
+    private const int MostTries = 4;
     private const double BroadestSatin = 9;
 
     // Of size and distance, mm.
@@ -53,16 +53,21 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
 
         // Threads are laid a little beyond what is drawn, since the cloth draws them together. Drawn that much smaller and farther apart, they come to lie where they are wanted; what is left over is measured.
         var (smaller, farther) = (2 * cloth.CompensationMm, 2 * cloth.CompensationMm);
-        for (var i = 0; ; i++)
+        var (best, off) = ((MonogramContent?)null, double.PositiveInfinity);
+        for (var i = 0; i < MostTries && off > CloseEnough; i++)
         {
             var laid = MonogramLaying.Of(wish with { SizeMm = Math.Max(wish.SizeMm - smaller, MonogramWish.Sizes.Least), FrameGapMm = Math.Max(wish.FrameGapMm + farther, 0) }, face.Font);
             var content = Of(wish, face, stitched, laid);
-            if (i == MostTries) return content;
             var (size, gap) = content.Sewn(cloth);
-            if (Math.Abs(size - wish.SizeMm) < CloseEnough && (gap is not { } near || Math.Abs(near - wish.FrameGapMm) < CloseEnough)) return content;
-            smaller += size - wish.SizeMm;
-            farther += gap is { } now ? wish.FrameGapMm - now : 0;
+            var (tooLarge, tooNear) = (size - wish.SizeMm, gap is { } mm ? wish.FrameGapMm - mm : 0);
+
+            // A motif more or less moves all of it a little, so that the last is not always the best.
+            if (Math.Max(Math.Abs(tooLarge), Math.Abs(tooNear)) is var now && now < off) (best, off) = (content, now);
+            smaller += tooLarge;
+            farther += tooNear;
         }
+
+        return best!;
     }
 
     /// <summary>Lays a monogram of which what is drawn, rather than the needle points, has the size that is wanted: for pictures, in half the time.</summary>
