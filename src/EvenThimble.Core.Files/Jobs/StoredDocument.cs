@@ -26,13 +26,14 @@ internal sealed record StoredThread(string? Maker, string? Number, string? Name,
 }
 
 /// <summary>A content: of a design the number of its blob and how its parts divide it; of a drawing how many of the shapes are its, which for a lettering are its letters; of a text written with a letter set its letters.</summary>
-internal sealed record StoredContent(string Kind, string? Original, int Blob, List<int>? Counts, List<int>? Threads, List<string>? Roles, int Shapes, StoredLettering? Lettering = null, StoredLetterSet? Set = null, StoredMonogram? Monogram = null)
+internal sealed record StoredContent(string Kind, string? Original, int Blob, List<int>? Counts, List<int>? Threads, List<string>? Roles, int Shapes, StoredLettering? Lettering = null, StoredLetterSet? Set = null, StoredMonogram? Monogram = null, StoredBorder? Border = null)
 {
     public const string Design = "design";
     public const string Drawing = "drawing";
     public const string Letters = "lettering";
     public const string Written = "letter_set";
     public const string Initials = "monogram";
+    public const string Around = "border";
 }
 
 /// <summary>A shape of a drawing, by its hash.</summary>
@@ -130,6 +131,7 @@ internal sealed record StoredDocument(
                 d.Divided.All(p => p.Role == PartRole.Decoration) ? null : [.. d.Divided.Select(p => StorageKeys.Of(p.Role))], 0),
             LetteringContent l => Drawing(l) with { Kind = StoredContent.Letters, Lettering = StoredLettering.Of(l) },
             MonogramContent m => Drawing(m) with { Kind = StoredContent.Initials, Monogram = StoredMonogram.Of(m) },
+            BorderContent b => Drawing(b) with { Kind = StoredContent.Around, Border = StoredBorder.Of(b) },
             DrawingContent d => Drawing(d),
             LetterSetContent w => new StoredContent(StoredContent.Written, null, 0, null, null, null, 0, StoredLettering.Of(w), new(
                 [.. w.Letters.Select(l => new StoredWritten(l.Key.Text, l.Text, blobs.Of(l.Stitches), [.. l.Divided.Select(d => d.Count)], [.. l.Divided.Select(d => threads.Of(d.Thread))], StoredPlacement.Unless(l.At, Placement.AsItCame)))],
@@ -176,6 +178,7 @@ internal sealed record StoredDocument(
                 StoredContent.Drawing => new DrawingContent(ShapesOf(at, content.Shapes)),
                 StoredContent.Letters => (content.Lettering ?? throw new InvalidDataException("The stored job has a lettering without its text.")).ToContent(ShapesOf(at, content.Shapes)),
                 StoredContent.Initials => (content.Monogram ?? throw new InvalidDataException("The stored job has a monogram without its letters.")).ToContent(ShapesOf(at, content.Shapes)),
+                StoredContent.Around => (content.Border ?? throw new InvalidDataException("The stored job has a border that goes around nothing.")).ToContent(ShapesOf(at, content.Shapes)),
                 StoredContent.Written => Written(content, blobs, threads),
                 _ => throw new InvalidDataException($"The stored job has a piece of a kind that is not known: {content.Kind}."),
             });

@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using EvenThimble.Core.Borders;
+using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Monograms;
 
@@ -31,4 +33,23 @@ internal sealed record StoredMonogram(string[] Letters, string Layout, string Fo
     };
 
     private static InvalidDataException Unknown(string what, string name) => new($"The stored job has a monogram with a {what} that is not known: {name}.");
+}
+
+/// <summary>What is wanted of a border, the numbers of the pieces that it goes around, and the outline of those: x, y, x, y. Its own shapes stand among the shapes.</summary>
+internal sealed record StoredBorder(string Frame, string Form, string Sides, double Distance, bool Sharp, int[] Around, double[] Outline)
+{
+    public static StoredBorder Of(BorderContent content) => new(
+        content.Wish.Frame.Id, content.Wish.Form.ToString(), content.Wish.Sides.ToString(), content.Wish.DistanceMm, content.Wish.SharpCorners, [.. content.Around.Select(p => p.Value)], [.. content.Outline.SelectMany(p => new[] { p.X, p.Y })]);
+
+    public BorderContent ToContent(ImmutableArray<DrawingShape> shapes) => new(
+        new(MonogramFrame.Find(Frame) ?? throw new InvalidDataException($"The stored job has a border of a kind that is not known: {Frame}."))
+        {
+            Form = Enum.Parse<FrameForm>(Form),
+            Sides = Enum.Parse<BorderSides>(Sides),
+            DistanceMm = Distance,
+            SharpCorners = Sharp,
+        },
+        [.. Around.Select(n => new PieceId(n))],
+        Outline.Length % 2 == 0 ? [.. Outline.Chunk(2).Select(p => new Point(p[0], p[1]))] : throw new InvalidDataException("The stored job has a border that goes around nothing."),
+        shapes);
 }

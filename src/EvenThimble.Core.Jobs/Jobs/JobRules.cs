@@ -115,6 +115,12 @@ public static class JobRules
             case DrawingContent drawing:
                 if (drawing is LetteringContent lettering) Check((ITextContent)lettering);
                 if (drawing is MonogramContent monogram) Check(monogram);
+                if (drawing is BorderContent border)
+                {
+                    Must(Enum.IsDefined(border.Wish.Form) && Enum.IsDefined(border.Wish.Sides) && border.Outline.All(IsPlace) && border.Shapes.Length > 0, "A border is wanted in a way that cannot be.");
+                    border.Wish.Check();
+                }
+
                 Must(drawing.Shapes.Length <= Job.MostParts, $"A drawing can have {Job.MostParts:N0} shapes.");
                 Must(drawing.Shapes.Select(s => s.Key).Distinct().Count() == drawing.Shapes.Length, "A drawing has two shapes of one name.");
                 foreach (var shape in drawing.Shapes) Check(shape);

@@ -90,8 +90,8 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
         var settings = LetteringSewing.SettingsFor(face.Font, way, laid.CapitalMm);
 
         // Letters and frame have keys by what they are, so that another letter in the middle keeps the thread that the one before it was given.
-        var letters = laid.Letters.Select((l, i) => ShapeOf(new($"letter-{i + 1}"), l.Text, l.Outline, settings, stitched.Thread));
-        var frame = laid.Frame.Select((f, i) => ShapeOf(new($"frame-{i + 1}"), f.Name, f.Shape, f.Settings, stitched.FrameThread));
+        var letters = laid.Letters.Select((l, i) => DrawingShape.About(new($"letter-{i + 1}"), l.Text, l.Outline, settings, stitched.Thread, Decimals));
+        var frame = laid.Frame.Select((f, i) => DrawingShape.About(new($"frame-{i + 1}"), f.Name, f.Shape, f.Settings, stitched.FrameThread, Decimals));
         return new(wish, face.Name, [.. letters, .. frame]) { Way = stitched.Way };
     }
 
@@ -103,11 +103,4 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
 
     /// <inheritdoc/>
     protected override ImmutableArray<MadePart> Make() => [.. Shapes.Select((s, i) => new MadePart(s.Key, s.Name, s.Thread, i < Wish.Letters.Length ? PartRole.Lettering : PartRole.Decoration, new PartSource.Drawn(s.Shape, s.Settings), s.At))];
-
-    private static DrawingShape ShapeOf(PartKey key, string name, DrawnShape shape, StitchSettings settings, SewingThread thread)
-    {
-        var middle = shape.Bounds.Middle;
-        middle = new(Math.Round(middle.X, Decimals), Math.Round(middle.Y, Decimals));
-        return new(key, name, shape.Moved(p => new(Math.Round(p.X - middle.X, Decimals), Math.Round(p.Y - middle.Y, Decimals))), settings, thread, new Placement(middle.X, middle.Y, 0));
-    }
 }

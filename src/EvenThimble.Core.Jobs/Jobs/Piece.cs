@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
@@ -115,7 +116,16 @@ public sealed record DesignContent(string? Original, BlobHash Stitches, Immutabl
 /// <param name="Settings">How it is stitched.</param>
 /// <param name="Thread">With what.</param>
 /// <param name="At">Where it lies within the drawing.</param>
-public sealed record DrawingShape(PartKey Key, string Name, DrawnShape Shape, StitchSettings Settings, SewingThread Thread, Placement At);
+public sealed record DrawingShape(PartKey Key, string Name, DrawnShape Shape, StitchSettings Settings, SewingThread Thread, Placement At)
+{
+    /// <summary>A shape that is given where it lies, about its own middle.</summary>
+    internal static DrawingShape About(PartKey key, string name, DrawnShape shape, StitchSettings settings, SewingThread thread, int decimals)
+    {
+        var middle = shape.Bounds.Middle;
+        middle = new(Math.Round(middle.X, decimals), Math.Round(middle.Y, decimals));
+        return new(key, name, shape.Moved(p => new(Math.Round(p.X - middle.X, decimals), Math.Round(p.Y - middle.Y, decimals))), settings, thread, new Placement(middle.X, middle.Y, 0));
+    }
+}
 
 /// <summary>What was drawn here or came as a vector drawing; a <see cref="LetteringContent"/> is one whose shapes are letters.</summary>
 public record DrawingContent(ImmutableArray<DrawingShape> Shapes) : PieceContent

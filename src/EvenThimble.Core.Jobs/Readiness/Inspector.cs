@@ -38,6 +38,7 @@ public static class Inspector
                 }
                 .OfType<Finding>()
                 .Concat(OrderFindings.Of(job, plan))
+                .Concat(BorderFindings.Of(job, plan))
                 .Concat(LetterFindings.Missing(job))
                 .Concat(faces is null ? [] : LetterFindings.Of(job, faces))
                 .OrderByDescending(f => f.Level),

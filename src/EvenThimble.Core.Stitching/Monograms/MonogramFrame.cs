@@ -34,21 +34,24 @@ public sealed class MonogramFrame
     /// <summary>All frames, the plainest first.</summary>
     public static IReadOnlyList<MonogramFrame> All { get; } =
     [
-        new("ring", "ring", a => [Line("ring", a.Line, new(StitchWay.LineSatin) { WidthMm = 2.2 })]),
-        new("fine-ring", "fine ring", a => [Line("ring", a.Line, new(StitchWay.TripleRun))]),
-        new("double-ring", "double ring", a => [Line("inner ring", a.Line, new(StitchWay.LineSatin) { WidthMm = 1.8 }), Line("outer ring", a.Outside(2.6), new(StitchWay.TripleRun))]),
+        new("ring", "ring", a => [Line("ring", a, new(StitchWay.LineSatin) { WidthMm = 2.2 })]),
+        new("fine-ring", "fine ring", a => [Line("ring", a, new(StitchWay.TripleRun))]),
+        new("double-ring", "double ring", a => [Line("inner ring", a, new(StitchWay.LineSatin) { WidthMm = 1.8 }), Line("outer ring", a.Outside(2.6), new(StitchWay.TripleRun))]),
         new("rope", "rope", a => [OnLine("rope", a.Each(4.2, 1, Strand), a.Way)]),
         new("pearls", "pearls", a => [OnLine("pearls", a.Each(4.4, 1, p => [p.Drawn(BasicShapes.Ellipse(3, 3))]), a.Way)]),
         new("kites", "kites", a => [OnLine("kites", a.Each(4.4, 1, p => [p.Drawn(BasicShapes.Polygon(3, 4.4, 4))]), a.Way)]),
         new("stars", "stars", a => [OnLine("stars", a.Each(9.5, 1, p => [p.Drawn(BasicShapes.Star(6.4, 6.4, 5, 0.44))]))]),
-        new("scallops", "scallops", a => [Line("scallops", a.Scallops(8.5, 3.4), new(StitchWay.LineSatin) { WidthMm = 1.6 }), Line("ring", a.Line, new(StitchWay.TripleRun))]),
+        new("scallops", "scallops", a => [Line("scallops", a.Scallops(8.5, 3.4), new(StitchWay.LineSatin) { WidthMm = 1.6 }), Line("ring", a, new(StitchWay.TripleRun))]),
         new("laurel", "laurel", Laurel),
-        new("laurel-ring", "ring and laurel", a => [Line("ring", a.Line, new(StitchWay.LineSatin) { WidthMm = 1.8 }), .. Laurel(new(a.Outside(6.6)))]),
-        new("wreath", "wreath of leaves", a => [Motifs("leaves", a.Line, "leaf", 7, MotifTurn.Alternating)]),
-        new("orbits", "orbits", a => [Motifs("orbits", a.Line, "orbit", 8.5, MotifTurn.Alike)]),
-        new("hearts", "hearts", a => [Motifs("hearts", a.Line, "heart", 7.5, MotifTurn.Alike)]),
+        new("laurel-ring", "ring and laurel", a => [Line("ring", a, new(StitchWay.LineSatin) { WidthMm = 1.8 }), .. Laurel(a.Outside(6.6))]),
+        new("wreath", "wreath of leaves", a => [Motifs("leaves", a, "leaf", 7, MotifTurn.Alternating)]),
+        new("orbits", "orbits", a => [Motifs("orbits", a, "orbit", 8.5, MotifTurn.Alike)]),
+        new("hearts", "hearts", a => [Motifs("hearts", a, "heart", 7.5, MotifTurn.Alike)]),
         new("rays", "rays", a => [OnLine("rays", a.Each(3.4, 2, Ray), a.Way)]),
     ];
+
+    /// <summary>Every motif as a row around, for borders.</summary>
+    public static IReadOnlyList<MonogramFrame> OfMotifs { get; } = [.. Digitizing.Lines.Motifs.All.Select(m => new MonogramFrame($"motif-{m.Id}", m.Name, a => [Motifs(m.Name, a, m.Id, 7, MotifTurn.Alike)]))];
 
     /// <summary>Short name in files.</summary>
     public string Id { get; }
@@ -57,16 +60,19 @@ public sealed class MonogramFrame
     public string Name { get; }
 
     /// <summary>The frame of a short name; null: there is none.</summary>
-    public static MonogramFrame? Find(string? id) => All.FirstOrDefault(f => f.Id == id || f.Name == id);
+    public static MonogramFrame? Find(string? id) => All.FirstOrDefault(f => f.Id == id || f.Name == id) ?? OfMotifs.FirstOrDefault(f => f.Id == id);
 
     /// <summary>Draws it along a closed line.</summary>
     /// <param name="line">Its points, clockwise from the topmost middle, without the first repeated, mm.</param>
-    public IReadOnlyList<FramePiece> Along(IReadOnlyList<Point> line) => [.. _draw(new(line))];
+    public IReadOnlyList<FramePiece> Along(IReadOnlyList<Point> line) => [.. _draw(new(line, closed: true))];
 
-    private static FramePiece Line(string name, IReadOnlyList<Point> line, StitchSettings settings) => new(name, new([ShapePath.Through(line, closed: true)]), settings);
+    /// <summary>Draws it along an open line, what is outside lying on its left.</summary>
+    public IReadOnlyList<FramePiece> AlongOpen(IReadOnlyList<Point> line) => [.. _draw(new(line, closed: false))];
 
-    private static FramePiece Motifs(string name, IReadOnlyList<Point> line, string motif, double length, MotifTurn turn) =>
-        Line(name, line, new(StitchWay.MotifRow) { Motif = motif, MotifLengthMm = length, MotifTurn = turn });
+    private static FramePiece Line(string name, Around around, StitchSettings settings) => new(name, new([ShapePath.Through(around.Line, around.Closed)]), settings);
+
+    private static FramePiece Motifs(string name, Around around, string motif, double length, MotifTurn turn) =>
+        Line(name, around, new(StitchWay.MotifRow) { Motif = motif, MotifLengthMm = length, MotifTurn = turn });
 
     /// <summary>Satin motifs; from one to the next the needle goes along the ways, where there are any.</summary>
     private static FramePiece OnLine(string name, IEnumerable<DrawnShape> shapes, params IEnumerable<ShapePath> ways) => new(name, new([.. shapes.SelectMany(s => s.Paths), .. ways]), new(StitchWay.Satin));
@@ -96,8 +102,8 @@ public sealed class MonogramFrame
         var (stems, leaves) = (new List<ShapePath>(), new List<DrawnShape>());
         foreach (var side in new[] { 1, -1 })
         {
-            // From the lowest place up, clockwise on the left and the other way on the right.
-            var (from, to) = (0.5, side > 0 ? 1 - open : open);
+            // From the lowest place up, clockwise on the left and the other way on the right; along an open line from its middle to both ends.
+            var (from, to) = (0.5, around.Closed ? side > 0 ? 1 - open : open : side > 0 ? 1 : 0);
             var length = around.Length * Math.Abs(to - from);
             var pairs = Math.Max(2, (int)Math.Round(length / pitch));
             stems.Add(ShapePath.Through(Enumerable.Range(0, 61).Select(i => around.At(from + ((to - from) * i / 60)).At), closed: false));
@@ -151,16 +157,19 @@ public sealed class MonogramFrame
         private const double Reach = 0.6;
         private readonly MeasuredLine _measured;
 
-        public Around(IReadOnlyList<Point> line) => (Line, _measured) = (line, new([.. line, line[0]]));
+        public Around(IReadOnlyList<Point> line, bool closed) => (Line, Closed, _measured) = (line, closed, new(closed ? [.. line, line[0]] : [.. line]));
 
         public IReadOnlyList<Point> Line { get; }
+
+        public bool Closed { get; }
 
         public double Length => _measured.Length;
 
         /// <summary>The line as a way from its beginning nearly back to it.</summary>
-        public ShapePath Way => ShapePath.Through(_measured.Between(0, Length - 0.01), closed: false);
+        public ShapePath Way => ShapePath.Through(_measured.Between(0, Closed ? Length - 0.01 : Length), closed: false);
 
-        public IReadOnlyList<Point> Outside(double distance) => RingAround.Of(Line, distance);
+        /// <summary>The same line farther out.</summary>
+        public Around Outside(double distance) => Closed ? new(RingAround.Of(Line, distance), Closed) : new(Polylines.Offset(Line, _ => distance), Closed);
 
         public Place At(double part, int number = 0, double pitch = 0)
         {
@@ -172,25 +181,26 @@ public sealed class MonogramFrame
         public IEnumerable<DrawnShape> Each(double pitch, int dividedBy, Func<Place, IEnumerable<DrawnShape>> draw)
         {
             var count = CountOf(pitch, dividedBy);
-            return Enumerable.Range(0, count).SelectMany(i => draw(At(i / (double)count, i, Length / count)));
+            return Enumerable.Range(0, count).SelectMany(i => draw(At((i + (Closed ? 0 : 0.5)) / count, i, Length / count)));
         }
 
         /// <summary>Arcs that bulge outwards from place to place.</summary>
-        public IReadOnlyList<Point> Scallops(double pitch, double bulge)
+        public Around Scallops(double pitch, double bulge)
         {
             var count = CountOf(pitch, 1);
-            return
+            return new(
             [
                 .. Enumerable.Range(0, count).SelectMany(i => Enumerable.Range(0, 12).Select(k =>
                 {
                     var place = At((i + (k / 12.0)) / count);
                     return place.At + (place.Outward * (bulge * Math.Sqrt(Math.Max(0, 1 - Math.Pow((2 * k / 12.0) - 1, 2)))));
                 })),
-            ];
+                .. Closed ? Array.Empty<Point>() : [Line[^1]],
+            ], Closed);
         }
 
-        private int CountOf(double pitch, int dividedBy) => Math.Max(dividedBy * 3, dividedBy * (int)Math.Round(Length / pitch / dividedBy));
+        private int CountOf(double pitch, int dividedBy) => Math.Max(dividedBy * (Closed ? 3 : 1), dividedBy * (int)Math.Round(Length / pitch / dividedBy));
 
-        private double Wrapped(double at) => at - (Length * Math.Floor(at / Length));
+        private double Wrapped(double at) => Closed ? at - (Length * Math.Floor(at / Length)) : Math.Clamp(at, 0, Length);
     }
 }

@@ -37,12 +37,11 @@ public sealed class MonogramLaying
     private readonly List<(string Text, DrawnShape Outline)> _letters;
     private readonly IReadOnlyList<Point> _outline;
 
-    // How far from the letters' outline the line of the frame lies: what was found for one size is nearly right for the next, mm.
-    private double _distance;
+    private readonly FrameLaying? _around;
 
     private MonogramLaying(MonogramWish wish, ILetterFont font)
     {
-        (_wish, _distance) = (wish, wish.FrameGapMm + 1);
+        (_wish, _around) = (wish, wish.Frame is { } frame ? new(frame, wish.Form == FrameForm.AsLetters && wish.Layout.Ground is null ? wish.Layout.FreeForm : wish.Form, wish.FrameGapMm) : null);
         var glyphs = wish.Letters.Select(l => (l, GlyphOf(l, font))).ToList();
         (_letters, _outline) = wish.Layout.Ground is { } ground ? Shaped(glyphs, ground) : Put(glyphs);
     }
@@ -83,59 +82,7 @@ public sealed class MonogramLaying
     {
         ImmutableArray<(string Text, DrawnShape Outline)> letters = [.. _letters.Select(l => (l.Text, l.Outline.Moved(p => p * size)))];
         ImmutableArray<Point> outline = [.. _outline.Select(p => p * size)];
-        return new(letters, _wish.Frame is { } frame ? Framed(frame, [.. outline]) : [], letters.Max(l => l.Outline.Bounds.Height), outline);
-    }
-
-    /// <summary>The frame at its distance from the letters: where its line lies for that is found by measuring.</summary>
-    private ImmutableArray<FramePiece> Framed(MonogramFrame frame, Point[] outline)
-    {
-        var (form, about) = (FormAbout(outline), new DistanceTo(outline));
-        for (var i = 0; ; i++)
-        {
-            var ring = RingAround.Of(form, _distance);
-            if (ring.Count == 0) throw new EditRefusedException("At that distance the frame would lie within the letters. Make the distance larger.");
-            var pieces = frame.Along(ring);
-
-            // A motif that reaches into the letters tells no distance; the line goes out by as much as it reaches in.
-            var nearest = about.Nearest(pieces.SelectMany(p => p.Ink));
-            var off = _wish.FrameGapMm - nearest;
-            if (Math.Abs(off) < CloseEnough || i == MostTries) return [.. pieces];
-            _distance += nearest > 0 || off > 1 ? off : 1;
-        }
-    }
-
-    /// <summary>The outline that the frame follows: that of the letters, or the smallest of another form that holds them.</summary>
-    private IReadOnlyList<Point> FormAbout(Point[] outline)
-    {
-        var form = _wish.Form == FrameForm.AsLetters && _wish.Layout.Ground is null ? _wish.Layout.FreeForm : _wish.Form;
-        if (form == FrameForm.AsLetters) return outline;
-        var box = Box.Around(outline);
-        var (across, down) = (Math.Max(box.Width, 0.4 * box.Height), Math.Max(box.Height, 0.4 * box.Width));
-        var unit = form switch
-        {
-            FrameForm.Circle => [.. MonogramGround.Circle.Outline],
-            FrameForm.Oval => [.. MonogramGround.Circle.Outline.Select(p => new Point(p.X * across / Math.Max(across, down), p.Y * down / Math.Max(across, down)))],
-            FrameForm.Rectangle => [.. RingAround.Begun(BasicShapes.Rectangle(across, down, 0.12 * Math.Min(across, down)).Paths[0].Flattened()).Select(p => p / Math.Max(across, down))],
-            FrameForm.Diamond => [.. MonogramGround.Diamond.Outline],
-            _ => (Point[])[.. MonogramGround.Shield.Outline],
-        };
-
-        // The smallest that holds every point of the letters, about their middle.
-        var (least, most) = (0.0, 4 * Math.Max(box.Width, box.Height));
-        for (var i = 0; i < 40; i++)
-        {
-            var times = (least + most) / 2;
-            if (Holds(times)) most = times;
-            else least = times;
-        }
-
-        return [.. unit.Select(p => (p * most) + box.Middle)];
-
-        bool Holds(double times)
-        {
-            Point[] ring = [.. unit.Select(p => (p * times) + box.Middle)];
-            return outline.All(p => DistanceTo.Winds(ring, p));
-        }
+        return new(letters, _around is null ? [] : [.. _around.Of([.. outline])], letters.Max(l => l.Outline.Bounds.Height), outline);
     }
 
     private static DrawnShape GlyphOf(string letter, ILetterFont font)

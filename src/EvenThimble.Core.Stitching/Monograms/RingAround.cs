@@ -10,9 +10,12 @@ public static class RingAround
     private const double Piece = 0.4;
 
     /// <summary>The line around an outline at a distance, clockwise from its topmost middle; below 0 within it. Empty where nothing is left.</summary>
-    public static IReadOnlyList<Point> Of(IReadOnlyList<Point> outline, double distance)
+    /// <param name="outline">The outline, closed, mm.</param>
+    /// <param name="distance">How far outside, mm.</param>
+    /// <param name="sharp">Outer corners stay sharp instead of round.</param>
+    public static IReadOnlyList<Point> Of(IReadOnlyList<Point> outline, double distance, bool sharp = false)
     {
-        var ring = Math.Abs(distance) < 1e-9 ? [.. outline] : Area.Of([outline]).SelectMany(a => a.Grown(distance).Areas).OrderByDescending(a => a.SquareMm).FirstOrDefault()?.Rings.First();
+        var ring = Math.Abs(distance) < 1e-9 ? [.. outline] : Area.Of([outline]).SelectMany(a => (sharp ? Region.Of([a]).DrawnIn(-distance) : a.Grown(distance)).Areas).OrderByDescending(a => a.SquareMm).FirstOrDefault()?.Rings.First();
         return ring is null ? [] : Begun(ring);
     }
 

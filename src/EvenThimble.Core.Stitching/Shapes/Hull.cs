@@ -6,7 +6,7 @@ using Point = EvenThimble.Core.Geometry.Point;
 namespace EvenThimble.Core.Shapes;
 
 /// <summary>The smallest convex outline about points.</summary>
-internal sealed class Hull
+public sealed class Hull
 {
     private readonly NetTopologySuite.Geometries.Geometry _hull;
 

@@ -14,6 +14,7 @@ public static class FontFiles
         routes.MapGet("/letters/word.png", (string font, string text, LetterFonts fonts, LetterSets sets, HttpResponse response) =>
             Picture(response, () => sets.All.FirstOrDefault(s => s.Name == font) is { } set ? sets.PictureOf(set.Id, text, FontHeight) : fonts.PictureOf(font, text)));
         routes.MapGet("/letters/monogram.png", (string? letters, string layout, string? frame, string font, MonogramLooks looks, HttpResponse response) => Picture(response, () => looks.PictureOf(letters, layout, frame, font)));
+        routes.MapGet("/letters/border.png", (string frame, MonogramLooks looks, HttpResponse response) => Picture(response, () => looks.BorderOf(frame)));
         routes.MapGet("/letters/pair.png", (string font, string left, string right, double share, LetterFonts fonts, HttpResponse response) => Picture(response, () => fonts.PictureOf(font, left, right, share)));
     }
 

@@ -42,6 +42,19 @@ public sealed class MonogramLooks(LetterFonts fonts)
         }) is { Length: > 0 } picture ? picture : null;
     }
 
+    /// <summary>A corner of a border in thread (PNG); null: there is none such.</summary>
+    public byte[]? BorderOf(string frame)
+    {
+        if (MonogramFrame.Find(frame) is not { } made) return null;
+        return _pictures.Get((string.Empty, "border", made.Id, string.Empty), () =>
+        {
+            const double half = 11;
+            var content = BorderContent.Lay(new(made) { DistanceMm = 2 }, [new(1)], [new(-half, -half), new(half, -half), new(half, half), new(-half, half)], Frame, ClothProfiles.Cotton);
+            var job = new AddBorder(content, "look").Apply(Job.New(StandInMachines.Catalogue.HoopFor(default)));
+            return ThreadPainter.Picture(Sequencer.Plan(job, NoStitches.Are).ToFile("look"), SidePx, SidePx, ClothProfiles.Cotton.UsualColour, 4);
+        });
+    }
+
     private sealed class NoStitches : IStitchSource
     {
         public static readonly NoStitches Are = new();

@@ -1,0 +1,29 @@
+// @ts-check
+/** The Border task: the border lies on the cloth as it would be while it is chosen. */
+
+const waitMs = 40;
+
+/** @param {import("../Screen/bench.js").Bench} bench */
+export function mount({ state, trial }) {
+  let due = 0;
+  const form = () => /** @type {HTMLFormElement | null} */ (document.getElementById("border-form"));
+  const values = () => Object.fromEntries([...new FormData(/** @type {HTMLFormElement} */ (form()))].map(([name, value]) => [name, String(value)]));
+  document.addEventListener("input", (event) => {
+    if (/** @type {Element} */ (event.target).closest("form")?.id !== "border-form") return;
+    showFields();
+    clearTimeout(due);
+    due = window.setTimeout(() => void trial.show("border", values()), waitMs);
+  });
+  state.addEventListener("card", () => {
+    clearTimeout(due);
+    showFields();
+  });
+  state.addEventListener("kept", () => clearTimeout(due));
+
+  /** Along its sides a border has no form of its own. */
+  function showFields() {
+    if (!form()) return;
+    const round = values().sides === "AllRound";
+    for (const label of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("#border-form [data-all-round]"))) label.hidden = !round;
+  }
+}
