@@ -81,7 +81,7 @@ public class MonogramStoryTests(SharedBrowser shared)
         await using var server = await AppServer.StartAsync(demo: false);
         var (bench, desk) = (new BenchPage(_browser), server.Services.GetRequiredService<JobDesk>());
         var id = server.Services.GetRequiredService<JobStore>().Create(
-            Job.New(server.Services.GetRequiredService<Core.Machines.MachineCatalogue>().HoopFor(new(-60, -60, 60, 60))) with { Title = "Satin cushion", Cloth = Cloth.Of(ClothProfiles.Find("satin")!) }, "Begun");
+            Job.New(server.Services.GetRequiredService<Core.Machines.MachineCatalogue>().HoopFor(new(-70, -70, 70, 70))) with { Title = "Satin cushion", Cloth = Cloth.Of(ClothProfiles.Find("satin")!) }, "Begun");
         _browser.Go($"{server.Address}/jobs/{id}");
         _browser.Click("[data-task=letters]");
         _browser.WaitForText("#task-card h2", "Letters");
@@ -132,6 +132,20 @@ public class MonogramStoryTests(SharedBrowser shared)
         _browser.WaitForText("body", "no room for letters");
         bench.Version.ShouldBe("4");
         _browser.Find("#monogram-size").GetAttribute("value").ShouldBe("20");
+
+        // A border around all of it, seen before it is kept.
+        _browser.Click("[data-task=arrange]");
+        _browser.WaitForText("#task-card h2", "Arrange");
+        _browser.Click("#task-card [data-task=border]");
+        _browser.WaitForText("#task-card h2", "Border");
+        _browser.Type("#border-distance", "5");
+        _browser.Click("#border-frames label:has([value=rope])");
+        _browser.WaitForText("#trial", "Not kept yet");
+        Look("border");
+        _browser.Click("#put-border");
+        bench.WaitForVersion(5);
+        bench.Order[^1].ShouldBe("rope");
+        desk.Find(id)!.Job.Pieces[^1].Content.ShouldBeOfType<BorderContent>().SewnMm(ClothProfiles.Find("satin")!).ShouldBe(5, 0.1);
         _browser.Complaints().ShouldAllBe(c => c.Contains("monogram"));
     }
 

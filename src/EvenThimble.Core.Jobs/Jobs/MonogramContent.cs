@@ -23,6 +23,10 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
     private const int MostTries = 4;
     private const double BroadestSatin = 9;
 
+    // So many motifs of a frame, and each so-manieth point of the letters, tell its size and its distance.
+    private const int MostTelling = 24;
+    private const int EachOfLetters = 3;
+
     // Of size and distance, mm.
     private const double CloseEnough = 0.05;
 
@@ -77,9 +81,24 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
     /// <summary>Its longer side as it is sewn, and how far the needle points of the frame lie from the threads of the letters; null: it has no frame. mm.</summary>
     public (double SizeMm, double? GapMm) Sewn(ClothProfile cloth)
     {
-        var runs = Shapes.Select(s => Digitizer.Runs(s.Shape, s.Settings, cloth).Select(r => r.ConvertAll(s.At.Place)).ToList()).ToList();
-        var box = Box.Around(runs.SelectMany(r => r).SelectMany(r => r));
-        return (Math.Max(box.Width, box.Height), Wish.Frame is null ? null : LineDistance.Between(runs.Take(Wish.Letters.Length).SelectMany(r => r), runs.Skip(Wish.Letters.Length).SelectMany(r => r)));
+        var letters = Runs(Shapes.Take(Wish.Letters.Length), cloth);
+        var frame = Runs(Shapes.Skip(Wish.Letters.Length).Select(Telling), cloth);
+        var box = Box.Around(letters.Concat(frame).SelectMany(r => r));
+        return (Math.Max(box.Width, box.Height), Wish.Frame is null ? null : LineDistance.Between(letters, frame));
+    }
+
+    private static List<List<Point>> Runs(IEnumerable<DrawingShape> shapes, ClothProfile cloth) => [.. shapes.SelectMany(s => Digitizer.Runs(s.Shape, s.Settings, cloth).Select(r => r.ConvertAll(s.At.Place)))];
+
+    /// <summary>Of many motifs those that tell how large all of it is and how near to the letters: the outermost, and some of the nearest.</summary>
+    private DrawingShape Telling(DrawingShape frame)
+    {
+        var motifs = frame.Shape.Paths.Where(p => p.Closed).ToList();
+        if (motifs.Count <= MostTelling || frame.Settings.Way != StitchWay.Satin) return frame;
+        var letters = Shapes.Take(Wish.Letters.Length).SelectMany(s => s.Shape.Paths.SelectMany(p => p.Flattened()).Select(s.At.Place)).Where((_, i) => i % EachOfLetters == 0).ToList();
+        var boxes = motifs.ConvertAll(m => Box.Around(m.Flattened()));
+        var near = motifs.Select((m, i) => (Motif: i, Off: m.Flattened().Select(frame.At.Place).Min(p => letters.Min(p.DistanceTo)))).OrderBy(m => m.Off).Take(MostTelling / 2).Select(m => m.Motif);
+        var outermost = new Func<Box, double>[] { x => x.MinX, x => -x.MaxX, x => x.MinY, x => -x.MaxY }.SelectMany(side => boxes.Select((x, i) => (Motif: i, At: side(x))).OrderBy(x => x.At).Take(MostTelling / 8).Select(x => x.Motif));
+        return frame with { Shape = frame.Shape with { Paths = [.. near.Concat(outermost).Distinct().Select(i => motifs[i]), .. frame.Shape.Paths.Where(p => !p.Closed)] } };
     }
 
     private static MonogramContent Of(MonogramWish wish, LetterFace face, Stitched stitched, LaidMonogram laid)

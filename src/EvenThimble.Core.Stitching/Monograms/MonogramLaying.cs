@@ -68,7 +68,7 @@ public sealed class MonogramLaying
             if (letters + more < SmallestLetters)
             {
                 throw new EditRefusedException(_wish.Frame is null ? $"Letters smaller than {SmallestLetters:0} mm are no monogram. Make it larger."
-                    : $"At {LengthText.Decimals(_wish.SizeMm, 1)} mm the frame leaves no room for letters. Make it larger, or the distance between letters and frame smaller.");
+                    : "At this size the frame leaves no room for letters. Make it larger, or the distance between letters and frame smaller.");
             }
 
             letters += more;

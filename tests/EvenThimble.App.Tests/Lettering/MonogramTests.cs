@@ -40,7 +40,7 @@ public class MonogramTests
         var wish = Wish("OMB", layout) with { Frame = MonogramFrame.Find(frame), SizeMm = 85, FrameGapMm = 4 };
         var content = MonogramContent.Lay(wish, Archivo, new(StitchWay.Automatic, Blue, Gold), ClothProfiles.Cotton);
         var (size, gap) = Measured(content, 3);
-        size.ShouldBe(85, 0.1);
+        size.ShouldBe(85, 0.15);
         gap.ShouldBe(4, 0.1);
         content.Parts.Take(3).Select(p => p.Name).ShouldBe(["O", "M", "B"]);
         content.Parts.Skip(3).ShouldAllBe(p => p.Thread == Gold && p.Role == PartRole.Decoration);

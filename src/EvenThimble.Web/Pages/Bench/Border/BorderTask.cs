@@ -64,6 +64,9 @@ public sealed record BorderCard(BenchView Bench, Piece? Piece, BorderWish Wish, 
     /// <summary>The border that is selected.</summary>
     public BorderContent? Border => Piece?.Content as BorderContent;
 
+    /// <summary>What it is sewn with unless another thread is chosen.</summary>
+    public SewingThread Thread => Border?.Thread ?? MonogramCard.FrameThreadFor(Bench);
+
     /// <summary>What it goes around, in words.</summary>
     public string AroundInWords => NameOf(Bench, Around);
 

@@ -12,6 +12,7 @@ export function mount({ state, trial }) {
     if (/** @type {Element} */ (event.target).closest("form")?.id !== "border-form") return;
     showFields();
     clearTimeout(due);
+    state.coming = form()?.dataset.colour ?? state.coming;
     due = window.setTimeout(() => void trial.show("border", values()), waitMs);
   });
   state.addEventListener("card", () => {

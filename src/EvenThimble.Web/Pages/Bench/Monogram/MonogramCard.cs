@@ -33,6 +33,9 @@ public sealed record MonogramCard(BenchView Bench, Piece? Piece, MonogramWish Wi
     /// <summary>The monogram that is selected.</summary>
     public MonogramContent? Monogram => Piece?.Content as MonogramContent;
 
+    /// <summary>What its letters are sewn with unless another thread is chosen.</summary>
+    public SewingThread Thread => Monogram?.Thread ?? LettersCard.ThreadFor(Bench);
+
     /// <summary>What stands in the field of letters.</summary>
     public string Typed => Wish.Name ?? string.Concat(Wish.Letters);
 
@@ -57,8 +60,4 @@ public sealed record MonogramCard(BenchView Bench, Piece? Piece, MonogramWish Wi
 
     /// <summary>A length in the unit of the person.</summary>
     public string Length(double mm) => Core.Text.LengthText.Number(mm, Bench.Look.Unit);
-
-    /// <summary>The picture of a layout, or of a frame around the layout that is chosen.</summary>
-    public string Picture(MonogramLayout layout, MonogramFrame? frame) =>
-        $"/letters/monogram.png?letters={Uri.EscapeDataString(Shown)}&layout={layout.Id}&frame={frame?.Id}&font={Uri.EscapeDataString(Font)}";
 }

@@ -2,7 +2,7 @@
 /** The Monogram task: what is typed or chosen lies on the cloth at once, and the pictures show it in the person's own letters. */
 
 const waitMs = 40;
-const picturesWaitMs = 500;
+const picturesWaitMs = 700;
 
 /** @param {import("../Screen/bench.js").Bench} bench */
 export function mount({ state, trial }) {
@@ -18,13 +18,18 @@ export function mount({ state, trial }) {
     clearTimeout(due);
     clearTimeout(picturesDue);
     if (values.letters.trim() === "") return trial.end();
+    state.coming = formNow()?.dataset.colour ?? state.coming;
     due = window.setTimeout(() => void trial.show("monogram", values), waitMs);
     picturesDue = window.setTimeout(() => showPictures(values), picturesWaitMs);
   });
   state.addEventListener("card", () => {
     clearTimeout(due);
     const form = formNow();
-    if (form) showFields(Object.fromEntries([...new FormData(form)].map(([name, value]) => [name, String(value)])));
+    seen.disconnect();
+    if (!form) return;
+    const values = Object.fromEntries([...new FormData(form)].map(([name, value]) => [name, String(value)]));
+    showFields(values);
+    showPictures(values);
   });
   state.addEventListener("kept", () => clearTimeout(due));
 
@@ -39,14 +44,27 @@ export function mount({ state, trial }) {
   /** @param {string} text */
   const isName = (text) => [...text.replace(/[ .]/g, "")].length > 3;
 
+  // Only pictures that are seen are asked for: each is sewn for it.
+  const seen = new IntersectionObserver((entries) => {
+    for (const { target, isIntersecting } of entries) {
+      const img = /** @type {HTMLImageElement} */ (target);
+      img.dataset.seen = isIntersecting ? "yes" : "";
+      if (isIntersecting && img.dataset.wanted && img.getAttribute("src") !== img.dataset.wanted) img.src = img.dataset.wanted;
+    }
+  });
+
   /** @param {Record<string, string>} values */
   function showPictures(values) {
     const words = values.letters.split(/[\s.-]+/).filter(Boolean).map((word) => [...word][0]);
     const [given, second] = words;
     const last = words.at(-1) ?? "";
     const letters = isName(values.letters) ? (words.length < 3 ? words : values.order === "AsRead" ? [given, second, last] : [given, last, second]).join("").toUpperCase() : values.letters.replace(/[ .]/g, "");
-    const picture = (/** @type {string} */ layout, /** @type {string} */ frame) => `/letters/monogram.png?${new URLSearchParams({ letters, layout, frame, font: values.font })}`;
-    for (const img of /** @type {NodeListOf<HTMLImageElement>} */ (document.querySelectorAll("#monogram-layouts img"))) img.src = picture(img.dataset.layout ?? "", "");
-    for (const img of /** @type {NodeListOf<HTMLImageElement>} */ (document.querySelectorAll("#monogram-frames img"))) img.src = picture(values.layout, img.dataset.frame ?? "");
+    const shown = letters || (formNow()?.dataset.shown ?? "");
+    for (const img of /** @type {NodeListOf<HTMLImageElement>} */ (document.querySelectorAll("#monogram-form .pictured img"))) {
+      const [layout, frame] = [img.dataset.layout ?? values.layout, img.dataset.frame ?? ""];
+      img.dataset.wanted = `/letters/monogram.png?${new URLSearchParams({ letters: shown, layout, frame, font: values.font })}`;
+      if (img.dataset.seen) img.src = img.dataset.wanted;
+      seen.observe(img);
+    }
   }
 }
