@@ -25,7 +25,6 @@ public sealed class Shots
         Shoot("shelf");
         browser.Go($"{server.Address}/jobs/1");
         browser.WaitForStitches();
-        Shoot("bench-thread");
         browser.Click("#line-parts li:nth-child(3)");
         browser.Click("[data-view=plain]");
         browser.Click("[data-task=threads]");
@@ -132,6 +131,41 @@ public sealed class Shots
         browser.Go($"{server.Address}/letters?words=Larkmoor");
         browser.WaitFor(() => (bool)browser.Run("return [...document.images].filter(i => i.getBoundingClientRect().top < innerHeight).every(i => i.complete && i.naturalWidth > 0)"), "the fonts to be drawn");
         Shoot("letters");
+        browser.Go($"{server.Address}/letters/sets/1?words=HALDEN");
+        browser.WaitFor(() => (bool)browser.Run("return [...document.images].every(i => i.complete && i.naturalWidth > 0)"), "the word to be drawn");
+        Thread.Sleep(600);
+        Shoot("letter-set");
+
+        // A cushion: a monogram in a ring with a laurel, and the card of a border around it.
+        browser.Go(server.Address);
+        browser.Click("#new-job");
+        browser.WaitForText("#task-card h2", "Add");
+        browser.Click("[data-task=letters]");
+        browser.WaitForText("#task-card h2", "Letters");
+        browser.Click("#task-card [data-task=monogram]");
+        browser.WaitForText("#task-card h2", "Monogram");
+        browser.Type("#monogram-letters", "Marguerite-Anne Fothergill");
+        browser.Click("#monogram-frames label:has([value=laurel-ring])");
+        browser.Type("#monogram-size", "80");
+        browser.Click("#make-monogram");
+        browser.WaitForText("#make-monogram", "anew");
+        browser.WaitForStitches();
+        browser.Click("[data-task=arrange]");
+        browser.WaitForText("#task-card h2", "Arrange");
+        browser.Click("#task-card [data-task=border]");
+        browser.WaitForText("#task-card h2", "Border");
+        browser.Click("#border-frames label:has([value=pearls])");
+        browser.Click("#put-border");
+        browser.WaitForText("#put-border", "anew");
+        browser.WaitForStitches();
+        browser.Click("#line-parts li:nth-child(2)");
+        browser.Click("[data-task=letters]");
+        browser.WaitForText("#task-card h2", "Letters");
+        browser.Click("#task-card [data-task=monogram]");
+        browser.WaitForText("#make-monogram", "anew");
+        browser.WaitFor(() => (bool)browser.Run("return [...document.querySelectorAll('#monogram-layouts img')].every(i => i.complete && i.naturalWidth > 0)"), "the layouts to be drawn");
+        browser.WaitFor(() => !browser.Find("#said").Displayed || browser.Text("#said").Length == 0 || browser.Find("#said").GetCssValue("opacity") == "0", "what was said to fade");
+        Shoot("bench-monogram");
 
         File.WriteAllBytes(Path.Combine(Folder, "sampler.png"), server.Services.GetRequiredService<JobDesk>().Find(2)!.PictureOf(1000, 1000));
         browser.Run("document.cookie = 'theme=dark; path=/'");

@@ -31,27 +31,23 @@ public static partial class LetterFileName
 {
     // A word that only some names have is no common beginning.
     private const int LeastAlike = 3;
-    private static readonly Dictionary<string, string> Signs = new(StringComparer.OrdinalIgnoreCase)
-    {
-        ["amp"] = "&", ["ampersand"] = "&", ["and"] = "&", ["at"] = "@", ["exclam"] = "!", ["exclamation"] = "!", ["exclamationmark"] = "!", ["question"] = "?", ["questionmark"] = "?", ["period"] = ".", ["fullstop"] = ".",
-        ["dot"] = ".", ["comma"] = ",", ["hyphen"] = "-", ["dash"] = "-", ["minus"] = "-", ["endash"] = "–", ["emdash"] = "—", ["apostrophe"] = "’", ["quoteright"] = "’", ["quoteleft"] = "‘", ["quotesingle"] = "'",
-        ["quote"] = "\"", ["quotes"] = "\"", ["quotedbl"] = "\"", ["colon"] = ":", ["semicolon"] = ";", ["plus"] = "+", ["equal"] = "=", ["equals"] = "=", ["hash"] = "#", ["hashtag"] = "#", ["numbersign"] = "#", ["pound"] = "#",
-        ["dollar"] = "$", ["euro"] = "€", ["sterling"] = "£", ["percent"] = "%", ["slash"] = "/", ["backslash"] = "\\", ["parenleft"] = "(", ["leftparen"] = "(", ["parenright"] = ")", ["rightparen"] = ")", ["bracketleft"] = "[",
-        ["bracketright"] = "]", ["underscore"] = "_", ["asterisk"] = "*", ["germandbls"] = "ß", ["eszett"] = "ß", ["sharps"] = "ß", ["exclamdown"] = "¡", ["questiondown"] = "¿", ["degree"] = "°",
-        ["zero"] = "0", ["one"] = "1", ["two"] = "2", ["three"] = "3", ["four"] = "4", ["five"] = "5", ["six"] = "6", ["seven"] = "7", ["eight"] = "8", ["nine"] = "9",
-    };
+    private static readonly Dictionary<string, string> Signs = Pairs(
+        "amp & ampersand & and & at @ exclam ! exclamation ! exclamationmark ! question ? questionmark ? period . fullstop . dot . comma , hyphen - dash - "
+        + "minus - endash – emdash — apostrophe ’ quoteright ’ quoteleft ‘ quotesingle ' quote \" quotes \" quotedbl \" colon : semicolon ; plus + equal = "
+        + "equals = hash # hashtag # numbersign # pound # dollar $ euro € sterling £ percent % slash / backslash \\ parenleft ( leftparen ( parenright ) "
+        + "rightparen ) bracketleft [ bracketright ] underscore _ asterisk * germandbls ß eszett ß sharps ß exclamdown ¡ questiondown ¿ degree ° zero 0 one 1 "
+        + "two 2 three 3 four 4 five 5 six 6 seven 7 eight 8 nine 9",
+        StringComparer.OrdinalIgnoreCase);
 
     // Letters that no mark makes of another.
-    private static readonly Dictionary<string, string> OwnLetters = new(StringComparer.Ordinal)
-    {
-        ["oslash"] = "ø", ["Oslash"] = "Ø", ["ae"] = "æ", ["AE"] = "Æ", ["oe"] = "œ", ["OE"] = "Œ", ["lslash"] = "ł", ["Lslash"] = "Ł", ["eth"] = "ð", ["Eth"] = "Ð", ["thorn"] = "þ", ["Thorn"] = "Þ", ["dotlessi"] = "ı",
-    };
+    private static readonly Dictionary<string, string> OwnLetters = Pairs(
+        "oslash ø Oslash Ø ae æ AE Æ oe œ OE Œ lslash ł Lslash Ł eth ð Eth Ð thorn þ Thorn Þ dotlessi ı",
+        StringComparer.Ordinal);
 
-    private static readonly Dictionary<string, char> Marks = new(StringComparer.OrdinalIgnoreCase)
-    {
-        ["grave"] = '\u0300', ["acute"] = '\u0301', ["circumflex"] = '\u0302', ["tilde"] = '\u0303', ["macron"] = '\u0304', ["breve"] = '\u0306', ["dotaccent"] = '\u0307', ["dieresis"] = '\u0308', ["diaeresis"] = '\u0308',
-        ["umlaut"] = '\u0308', ["uml"] = '\u0308', ["ring"] = '\u030A', ["hungarumlaut"] = '\u030B', ["caron"] = '\u030C', ["cedilla"] = '\u0327', ["ogonek"] = '\u0328',
-    };
+    private static readonly Dictionary<string, string> Marks = Pairs(
+        "grave \u0300 acute \u0301 circumflex \u0302 tilde \u0303 macron \u0304 breve \u0306 dotaccent \u0307 dieresis \u0308 diaeresis \u0308 umlaut \u0308 "
+        + "uml \u0308 ring \u030A hungarumlaut \u030B caron \u030C cedilla \u0327 ogonek \u0328",
+        StringComparer.OrdinalIgnoreCase);
 
     private static readonly HashSet<string> CapitalWords = new(StringComparer.OrdinalIgnoreCase) { "cap", "caps", "capital", "capitals", "upper", "uppercase", "uc", "big", "large", "majuscule" };
     private static readonly HashSet<string> SmallWords = new(StringComparer.OrdinalIgnoreCase) { "lower", "lowercase", "lc", "low", "small", "little", "minuscule" };
@@ -92,6 +88,9 @@ public static partial class LetterFileName
 
         private static bool? Said(IReadOnlyList<string> words) => words.Any(CapitalWords.Contains) ? true : words.Any(SmallWords.Contains) ? false : null;
     }
+
+    /// <summary>Words and what they stand for, by turns.</summary>
+    private static Dictionary<string, string> Pairs(string words, StringComparer comparer) => words.Split(' ').Chunk(2).ToDictionary(p => p[0], p => p[1], comparer);
 
     private static LetterReading Read(Name name, HashSet<string> common, LetterCase unsaid)
     {
@@ -171,7 +170,7 @@ public static partial class LetterFileName
         if (OwnLetters.TryGetValue(word, out var letter)) return letter;
         if (Code().Match(word) is { Success: true } code && int.Parse(code.Groups[1].Value, NumberStyles.HexNumber, CultureInfo.InvariantCulture) is var point && point is > 32 and < 0x110000 and not (>= 0xD800 and < 0xE000))
             return char.ConvertFromUtf32(point);
-        return word.Length > 3 && Marks.TryGetValue(word[1..], out var mark) ? MarkedLetters.Of(word[0], mark)?.ToString() : null;
+        return word.Length > 3 && Marks.TryGetValue(word[1..], out var mark) ? MarkedLetters.Of(word[0], mark[0])?.ToString() : null;
     }
 
     private static bool IsOne(string word) => word.Length > 0 && new StringInfo(word).LengthInTextElements == 1;

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using EvenThimble.Core.Colour;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Files.Letters;
@@ -15,6 +16,9 @@ public sealed class DemoScenario(bool wanted)
 {
     private const int NightDenim = 0x2C3A57;
 
+    // Drawn once, however often a server starts.
+    private static readonly Lazy<ImmutableArray<CameFile>> Letters = new(() => [.. OrbitBlock.Files.Select(f => new CameFile(f.FileName, StitchFormats.Write(StitchFileKind.Evth2, f.Draw())))]);
+
     /// <summary>Does nothing unless it is wanted and there is neither a design nor a job.</summary>
     public void FillIfEmpty(IServiceProvider services)
     {
@@ -22,7 +26,7 @@ public sealed class DemoScenario(bool wanted)
         if (!wanted || designs.All().Count > 0 || jobs.All().Count > 0) return;
         var importer = services.GetRequiredService<Importer>();
         foreach (var demo in DemoDesigns.All.Reverse()) importer.Import(demo.FileName, StitchFormats.Write(StitchFileKind.Evth2, demo.Draw()), demo.Tags);
-        services.GetRequiredService<LetterSets>().Add(OrbitBlock.Name, [.. OrbitBlock.Files.Select(f => new CameFile(f.FileName, StitchFormats.Write(StitchFileKind.Evth2, f.Draw())))]);
+        services.GetRequiredService<LetterSets>().Add(OrbitBlock.Name, Letters.Value);
         var comet = designs.All().First(d => d.FileName == DemoDesigns.All[0].FileName);
         var file = designs.Load(comet.Id, services.GetRequiredService<BlobStore>())!;
         var job = Job.FromDesign(comet.OriginalHash, file, services.GetRequiredService<MachineCatalogue>().HoopFor(file.Bounds));

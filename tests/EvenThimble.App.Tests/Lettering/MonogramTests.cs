@@ -180,7 +180,7 @@ public class MonogramTests
     private static MonogramWish Wish(string letters, string layout) => new([.. letters.Select(c => c.ToString())], MonogramLayout.Find(layout)!) { SizeMm = 70 };
 
     /// <summary>Size and distance as the needle makes them, apart from how the program finds them.</summary>
-    private static (double Size, double Gap) Measured(MonogramContent content, int letters)
+    internal static (double Size, double Gap) Measured(MonogramContent content, int letters)
     {
         var runs = content.Shapes.Select(s => Digitizer.Runs(s.Shape, s.Settings, ClothProfiles.Cotton).Select(r => r.ConvertAll(s.At.Place)).ToList()).ToList();
         var box = Box.Around(runs.SelectMany(r => r).SelectMany(r => r));

@@ -58,7 +58,7 @@ async function bringSet(files) {
   [stopped, progress.hidden] = [false, false];
   stop.onclick = () => (stopped = true);
   try {
-    const { token } = await ask("Begin", {});
+    const { token } = await ask("Begin", { begin: "set" });
     for (const [i, file] of files.entries()) {
       [bar.value, words.textContent] = [i / files.length, `${i} of ${files.length}`];
       await ask("Lay", { token, path: file.webkitRelativePath || file.name }, file);
