@@ -23,9 +23,12 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
     private const int MostTries = 4;
     private const double BroadestSatin = 9;
 
-    // So many motifs of a frame, and each so-manieth point of the letters, tell its size and its distance.
+    // So many motifs of a frame tell its size and its distance from the letters, which are looked at each so many mm.
     private const int MostTelling = 24;
-    private const int EachOfLetters = 3;
+    private const double EachOfLetters = 0.8;
+
+    // Where motifs come and go as sizes change, what is left over is scaled away: no more than this part of it.
+    private const double MostScaled = 0.06;
 
     // Of size and distance, mm.
     private const double CloseEnough = 0.05;
@@ -71,7 +74,7 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
             farther += tooNear;
         }
 
-        return best!;
+        return best!.Sewn(cloth).SizeMm is var came && Math.Abs(came - wish.SizeMm) > CloseEnough && Math.Abs((wish.SizeMm / came) - 1) < MostScaled ? best.Scaled(wish.SizeMm / came) : best;
     }
 
     /// <summary>Lays a monogram of which what is drawn, rather than the needle points, has the size that is wanted: for pictures, in half the time.</summary>
@@ -94,12 +97,22 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
     {
         var motifs = frame.Shape.Paths.Where(p => p.Closed).ToList();
         if (motifs.Count <= MostTelling || frame.Settings.Way != StitchWay.Satin) return frame;
-        var letters = Shapes.Take(Wish.Letters.Length).SelectMany(s => s.Shape.Paths.SelectMany(p => p.Flattened()).Select(s.At.Place)).Where((_, i) => i % EachOfLetters == 0).ToList();
+        var letters = Shapes.Take(Wish.Letters.Length).SelectMany(s => s.Shape.Paths.SelectMany(p => Along(p.Flattened())).Select(s.At.Place)).ToList();
         var boxes = motifs.ConvertAll(m => Box.Around(m.Flattened()));
         var near = motifs.Select((m, i) => (Motif: i, Off: m.Flattened().Select(frame.At.Place).Min(p => letters.Min(p.DistanceTo)))).OrderBy(m => m.Off).Take(MostTelling / 2).Select(m => m.Motif);
         var outermost = new Func<Box, double>[] { x => x.MinX, x => -x.MaxX, x => x.MinY, x => -x.MaxY }.SelectMany(side => boxes.Select((x, i) => (Motif: i, At: side(x))).OrderBy(x => x.At).Take(MostTelling / 8).Select(x => x.Motif));
         return frame with { Shape = frame.Shape with { Paths = [.. near.Concat(outermost).Distinct().Select(i => motifs[i]), .. frame.Shape.Paths.Where(p => !p.Closed)] } };
     }
+
+    /// <summary>Places along a closed line, none far from the next.</summary>
+    private static IEnumerable<Point> Along(List<Point> ring) =>
+        ring.Zip(ring.Skip(1).Append(ring[0])).SelectMany(e => Enumerable.Range(0, Math.Max(1, (int)(e.First.DistanceTo(e.Second) / EachOfLetters))) is var steps ? steps.Select(k => e.First.Toward(e.Second, k * EachOfLetters / Math.Max(EachOfLetters, e.First.DistanceTo(e.Second)))) : []);
+
+    /// <summary>All of it so many times as large.</summary>
+    private MonogramContent Scaled(double times) => this with
+    {
+        Shapes = [.. Shapes.Select(s => s with { Shape = s.Shape.Moved(p => new(Math.Round(p.X * times, Decimals), Math.Round(p.Y * times, Decimals))), At = s.At with { X = Math.Round(s.At.X * times, Decimals), Y = Math.Round(s.At.Y * times, Decimals) } })],
+    };
 
     private static MonogramContent Of(MonogramWish wish, LetterFace face, Stitched stitched, LaidMonogram laid)
     {
