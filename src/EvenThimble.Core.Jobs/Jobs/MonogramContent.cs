@@ -97,16 +97,12 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
     {
         var motifs = frame.Shape.Paths.Where(p => p.Closed).ToList();
         if (motifs.Count <= MostTelling || frame.Settings.Way != StitchWay.Satin) return frame;
-        var letters = Shapes.Take(Wish.Letters.Length).SelectMany(s => s.Shape.Paths.SelectMany(p => Along(p.Flattened())).Select(s.At.Place)).ToList();
+        var letters = Shapes.Take(Wish.Letters.Length).SelectMany(s => s.Shape.Paths.SelectMany(p => Polylines.InPieces(p.Flattened(), closed: true, EachOfLetters)).Select(s.At.Place)).ToList();
         var boxes = motifs.ConvertAll(m => Box.Around(m.Flattened()));
         var near = motifs.Select((m, i) => (Motif: i, Off: m.Flattened().Select(frame.At.Place).Min(p => letters.Min(p.DistanceTo)))).OrderBy(m => m.Off).Take(MostTelling / 2).Select(m => m.Motif);
         var outermost = new Func<Box, double>[] { x => x.MinX, x => -x.MaxX, x => x.MinY, x => -x.MaxY }.SelectMany(side => boxes.Select((x, i) => (Motif: i, At: side(x))).OrderBy(x => x.At).Take(MostTelling / 8).Select(x => x.Motif));
         return frame with { Shape = frame.Shape with { Paths = [.. near.Concat(outermost).Distinct().Select(i => motifs[i]), .. frame.Shape.Paths.Where(p => !p.Closed)] } };
     }
-
-    /// <summary>Places along a closed line, none far from the next.</summary>
-    private static IEnumerable<Point> Along(List<Point> ring) =>
-        ring.Zip(ring.Skip(1).Append(ring[0])).SelectMany(e => Enumerable.Range(0, Math.Max(1, (int)(e.First.DistanceTo(e.Second) / EachOfLetters))) is var steps ? steps.Select(k => e.First.Toward(e.Second, k * EachOfLetters / Math.Max(EachOfLetters, e.First.DistanceTo(e.Second)))) : []);
 
     /// <summary>All of it so many times as large.</summary>
     private MonogramContent Scaled(double times) => this with
@@ -117,9 +113,9 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
     private static MonogramContent Of(MonogramWish wish, LetterFace face, Stitched stitched, LaidMonogram laid)
     {
         // All letters are stitched alike: where one is too broad for satin, in rows.
-        var way = stitched.Way != StitchWay.Automatic || face.Font.PenEm is not null ? stitched.Way
+        var way = stitched.Way != StitchWay.Automatic ? stitched.Way
             : laid.Letters.Any(l => Area.Of(l.Outline.Paths.Where(p => p.Closed).Select(p => p.Flattened()), l.Outline.Rule).Any(a => !a.Grown(-BroadestSatin / 2).IsEmpty)) ? StitchWay.Fill : StitchWay.Satin;
-        var settings = LetteringSewing.SettingsFor(face.Font, way, laid.CapitalMm);
+        var settings = new StitchSettings(way);
 
         // Letters and frame have keys by what they are, so that another letter in the middle keeps the thread that the one before it was given.
         var letters = laid.Letters.Select((l, i) => DrawingShape.About(new($"letter-{i + 1}"), l.Text, l.Outline, settings, stitched.Thread, Decimals));

@@ -37,6 +37,19 @@ public static class Polylines
         return points;
     }
 
+    /// <summary>The points of a line with others between them, so that no piece of it is longer than wanted, mm; of a closed one the first is not repeated.</summary>
+    public static IEnumerable<Point> InPieces(IReadOnlyList<Point> line, bool closed, double longest)
+    {
+        for (var i = 0; i < (closed ? line.Count : line.Count - 1); i++)
+        {
+            var (a, b) = (line[i], line[(i + 1) % line.Count]);
+            var pieces = Math.Max(1, (int)Math.Ceiling(a.DistanceTo(b) / longest));
+            for (var k = 0; k < pieces; k++) yield return a.Toward(b, k / (double)pieces);
+        }
+
+        if (!closed) yield return line[^1];
+    }
+
     /// <summary>The line moved sideways by a distance at each point, positive to the left of its direction; corners are mitred to at most twice that.</summary>
     public static Point[] Offset(IReadOnlyList<Point> line, Func<double, double> distanceAt, bool closed = false)
     {

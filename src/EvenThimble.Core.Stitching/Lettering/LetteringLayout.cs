@@ -261,20 +261,8 @@ public sealed class LetteringLayout
         var (block, piece) = (PlacedLetter.BoxOf(letters), Math.Max(PieceOfCapital * _font.CapitalEm * scale, 0.1));
         return letters.ConvertAll(l => l with
         {
-            Outline = l.Outline with { Paths = [.. l.Outline.Paths.Select(p => ShapePath.Through(Fine(p.Flattened(), p.Closed, piece).Select(q => bend.Bent(q, block)), p.Closed))] },
+            Outline = l.Outline with { Paths = [.. l.Outline.Paths.Select(p => ShapePath.Through(Polylines.InPieces(p.Flattened(), p.Closed, piece).Select(q => bend.Bent(q, block)), p.Closed))] },
             Baseline = bend.Bent(l.Baseline, block),
         });
-    }
-
-    private static IEnumerable<Point> Fine(List<Point> line, bool closed, double piece)
-    {
-        for (var i = 0; i < (closed ? line.Count : line.Count - 1); i++)
-        {
-            var (a, b) = (line[i], line[(i + 1) % line.Count]);
-            var pieces = Math.Max(1, (int)Math.Ceiling(a.DistanceTo(b) / piece));
-            for (var k = 0; k < pieces; k++) yield return a.Toward(b, k / (double)pieces);
-        }
-
-        if (!closed) yield return line[^1];
     }
 }

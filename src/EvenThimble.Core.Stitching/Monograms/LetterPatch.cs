@@ -25,7 +25,7 @@ internal sealed class LetterPatch(IReadOnlyList<Point> head, IReadOnlyList<Point
         var (width, height) = ((_head.Length + _foot.Length) / 2, (_left.Length + _right.Length) / 2);
         var share = Math.Min(1, MostWider * (box.Width / box.Height) * (height / Math.Max(width, 1e-9)));
         Point Shaped(Point p) => At(((1 - share) / 2) + (share * (p.X - box.MinX) / Math.Max(box.Width, 1e-9)), (p.Y - box.MinY) / Math.Max(box.Height, 1e-9));
-        return letter with { Paths = [.. letter.Paths.Select(path => ShapePath.Through(Fine(path.Flattened(), path.Closed, box.Height * PieceOfHeight).Select(Shaped), path.Closed))] };
+        return letter with { Paths = [.. letter.Paths.Select(path => ShapePath.Through(Polylines.InPieces(path.Flattened(), path.Closed, box.Height * PieceOfHeight).Select(Shaped), path.Closed))] };
     }
 
     private Point At(double u, double v)
@@ -36,16 +36,4 @@ internal sealed class LetterPatch(IReadOnlyList<Point> head, IReadOnlyList<Point
     }
 
     private static Point On(MeasuredLine line, double part) => line.PointAt(Math.Clamp(part, 0, 1) * line.Length);
-
-    private static IEnumerable<Point> Fine(List<Point> line, bool closed, double piece)
-    {
-        for (var i = 0; i < (closed ? line.Count : line.Count - 1); i++)
-        {
-            var (a, b) = (line[i], line[(i + 1) % line.Count]);
-            var pieces = Math.Max(1, (int)Math.Ceiling(a.DistanceTo(b) / piece));
-            for (var k = 0; k < pieces; k++) yield return a.Toward(b, k / (double)pieces);
-        }
-
-        if (!closed) yield return line[^1];
-    }
 }

@@ -73,13 +73,7 @@ internal sealed class MonogramGround
     // Flattened at a size at which its curves are fine.
     private static MonogramGround Of(DrawnShape shape, double corner) => new(Begun(Straight([.. shape.Moved(p => p * FlattenedAt).Paths[0].Flattened().Select(p => p / FlattenedAt)])), corner);
 
-    private static IEnumerable<Point> Straight(params Point[] corners) => corners.SelectMany((c, i) => Fine(c, corners[(i + 1) % corners.Length]));
-
-    private static IEnumerable<Point> Fine(Point a, Point b)
-    {
-        var pieces = Math.Max(1, (int)(a.DistanceTo(b) * Points / 3));
-        return Enumerable.Range(0, pieces).Select(k => a.Toward(b, k / (double)pieces));
-    }
+    private static IEnumerable<Point> Straight(params Point[] corners) => Polylines.InPieces(corners, closed: true, 3.0 / Points);
 
     private static IEnumerable<Point> Round(double across, double down) => Enumerable.Range(0, Points).Select(i => new Point(across * Math.Sin(2 * Math.PI * i / Points), -down * Math.Cos(2 * Math.PI * i / Points)));
 

@@ -99,9 +99,12 @@ public sealed class MonogramLaying
 
         if (paths.Count == 0) throw new EditRefusedException($"{font.Name} draws nothing for “{letter}”. Choose another font, or another letter.");
 
-        // Curves become lines here, at a size at which these are fine: all that follows bends them anyway.
+        // Curves become lines here, at a size at which these are fine: all that follows bends them anyway. What a pen draws becomes the outline of its strokes.
         var fine = new DrawnShape(paths.ToImmutable()).Moved(p => p * FlattenedAt);
-        return new([.. fine.Paths.Select(p => ShapePath.Through(p.Flattened().Select(q => q / FlattenedAt), p.Closed))], Inside.AnyWinding);
+        IEnumerable<IReadOnlyList<Point>> rings = font.PenEm is { } width
+            ? Area.Of(fine.Paths.SelectMany(p => LineBand.Of(p.Closed ? [.. p.Flattened(), p.Nodes[0].At] : p.Flattened(), p.Closed, width * FlattenedAt)).SelectMany(a => a.Rings), Inside.AnyWinding).SelectMany(a => a.Rings)
+            : fine.Paths.Where(p => p.Closed).Select(p => p.Flattened());
+        return new([.. rings.Select(r => ShapePath.Through(r.Select(q => q / FlattenedAt), closed: true))], font.PenEm is null ? Inside.AnyWinding : Inside.OddCrossings);
     }
 
     /// <summary>Letters beside each other that fill an outline together.</summary>

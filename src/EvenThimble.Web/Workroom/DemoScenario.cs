@@ -4,6 +4,7 @@ using EvenThimble.Core.Craft;
 using EvenThimble.Core.Files.Letters;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.LetterSets;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Scenario;
@@ -16,8 +17,9 @@ public sealed class DemoScenario(bool wanted)
 {
     private const int NightDenim = 0x2C3A57;
 
-    // Drawn once, however often a server starts.
-    private static readonly Lazy<ImmutableArray<CameFile>> Letters = new(() => [.. OrbitBlock.Files.Select(f => new CameFile(f.FileName, StitchFormats.Write(StitchFileKind.Evth2, f.Draw())))]);
+    // Drawn and read once, however often a server starts.
+    private static readonly Lazy<(LetterSetSource Set, ImmutableArray<CameFile> Files)> Letters =
+        new(() => LetterSetArchive.Read(OrbitBlock.Name, [.. OrbitBlock.Files.Select(f => new CameFile(f.FileName, StitchFormats.Write(StitchFileKind.Evth2, f.Draw())))]));
 
     /// <summary>Does nothing unless it is wanted and there is neither a design nor a job.</summary>
     public void FillIfEmpty(IServiceProvider services)
@@ -26,7 +28,7 @@ public sealed class DemoScenario(bool wanted)
         if (!wanted || designs.All().Count > 0 || jobs.All().Count > 0) return;
         var importer = services.GetRequiredService<Importer>();
         foreach (var demo in DemoDesigns.All.Reverse()) importer.Import(demo.FileName, StitchFormats.Write(StitchFileKind.Evth2, demo.Draw()), demo.Tags);
-        services.GetRequiredService<LetterSets>().Add(OrbitBlock.Name, Letters.Value);
+        services.GetRequiredService<LetterSetStore>().Add(Letters.Value.Set, Letters.Value.Files);
         var comet = designs.All().First(d => d.FileName == DemoDesigns.All[0].FileName);
         var file = designs.Load(comet.Id, services.GetRequiredService<BlobStore>())!;
         var job = Job.FromDesign(comet.OriginalHash, file, services.GetRequiredService<MachineCatalogue>().HoopFor(file.Bounds));

@@ -22,7 +22,7 @@ public class MonogramTests
     private static readonly SewingThread Gold = Alphabets.Gold;
     private static readonly LetterFace Archivo = new("Archivo", InstalledFonts.Open(InstalledFonts.Find("Archivo")!));
 
-    // Each layout with a frame, each frame around two outlines of which one has corners.
+    // Each layout with a frame, each frame around an outline, with corners or without; all of them are measured for docs/monograms.md.
     public static TheoryData<string, string> LayoutsAndFrames
     {
         get
@@ -120,6 +120,18 @@ public class MonogramTests
                 laid.Letters.ShouldAllBe(l => l.Outline.Bounds.Height > 3);
             }
         }
+    }
+
+    [Fact]
+    public void Letters_that_a_pen_draws_keep_clear_of_each_other_and_of_their_frame()
+    {
+        var small = new LetterFace(StrokeFont.Small.Name, StrokeFont.Small);
+        var content = MonogramContent.Lay(Wish("MFA", "circle") with { Frame = MonogramFrame.Find("ring"), FrameGapMm = 3 }, small, new(StitchWay.Automatic, Blue, Gold), ClothProfiles.Cotton);
+        var (size, gap) = Measured(content, 3);
+        size.ShouldBe(70, 0.15);
+        gap.ShouldBe(3, 0.1);
+        var letters = content.Shapes.Take(3).Select(s => Area.Of(s.Shape.Moved(s.At.Place).Paths.Select(p => p.Flattened()), s.Shape.Rule).ToList()).ToList();
+        foreach (var (one, other) in letters.Zip(letters.Skip(1))) one.Min(a => other.Min(a.DistanceTo)).ShouldBeGreaterThan(0.5);
     }
 
     [Fact]

@@ -7,6 +7,7 @@ using EvenThimble.Core.Planning;
 using EvenThimble.Core.Planning.Splitting;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
+using EvenThimble.Core.Threads;
 using EvenThimble.Storage;
 using EvenThimble.Web.Look;
 using EvenThimble.Web.Workroom;
@@ -92,6 +93,9 @@ public sealed class BenchView(IServiceProvider services, OpenJob open, Preferenc
         var groups = Selected.GroupBy(p => p.Piece).Select(g => g.Select(p => p.Id).ToHashSet()).ToList();
         return groups.Count == 1 && Selected.Count > 1 ? [.. Selected.Select(p => new HashSet<PartId> { p.Id })] : groups;
     }
+
+    /// <summary>The thread of a number in the job's palette, as a form has it; null: none is chosen.</summary>
+    public SewingThread? PaletteThread(int? number) => number is { } n && n >= 0 && n < Job.Palette.Threads.Length ? Job.Palette.Threads[n] : null;
 
     /// <summary>A length as typed, mm.</summary>
     /// <exception cref="EditRefusedException">It is none.</exception>

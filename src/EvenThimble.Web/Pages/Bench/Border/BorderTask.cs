@@ -45,7 +45,7 @@ public sealed class BorderTask : BenchTask
             DistanceMm = bench.Typed(form.Distance),
             SharpCorners = form.Sharp,
         };
-        var thread = form.Thread is { } n && n >= 0 && n < bench.Job.Palette.Threads.Length ? bench.Job.Palette.Threads[n] : before?.Thread ?? MonogramCard.FrameThreadFor(bench);
+        var thread = bench.PaletteThread(form.Thread) ?? before?.Thread ?? MonogramCard.FrameThreadFor(bench);
         var content = BorderContent.Lay(wish, around, outline, thread, bench.Job.Cloth.Profile);
         return piece is null ? new AddBorder(content, BorderCard.NameOf(bench, around)) : new ChangeBorder(piece.Id, content);
     }

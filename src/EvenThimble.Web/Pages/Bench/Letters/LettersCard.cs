@@ -56,14 +56,15 @@ public sealed record LettersCard(BenchView Bench, Piece? Piece, LetteringWish Wi
     /// <summary>Whether it is a letter set rather than a font.</summary>
     public bool OfSet => Bench.Get<LetterSets>().All.Any(s => s.Name == Font);
 
-    /// <summary>Heights of capitals at which letters of a set stay as they came, by the set's name: for the script, as JSON.</summary>
-    public string SetSizes => System.Text.Json.JsonSerializer.Serialize(Bench.Get<LetterSets>().All.ToDictionary(s => s.Name, s => Length(CapitalOf(s.Name))));
+    /// <summary>The names of the letter sets, for the script, as JSON.</summary>
+    public string SetNames => System.Text.Json.JsonSerializer.Serialize(Sets.Select(s => s.Name));
 
-    private double? CapitalOf(string set)
+    /// <summary>The height of capitals at which the letters of a set stay as they came, as the field has it; null for a font.</summary>
+    public string? OwnHeight(FontLine font)
     {
         try
         {
-            return Bench.Get<LetterSets>().Find(set)?.Nearest(UsualSetMm).CapitalMm;
+            return font.Kind == SetKind ? Length(Bench.Get<LetterSets>().Find(font.Name)?.Nearest(UsualSetMm).CapitalMm) : null;
         }
         catch (RefusedException)
         {

@@ -87,15 +87,13 @@ public sealed class LettersTask : BenchTask
         wish.Check();
         var outline = StitchWays.TryParse(form.Outline, out var line) ? new LetterOutline(line, form.OutlineAlone) : null;
         var way = StitchWays.TryParse(form.Way, out var chosen) ? chosen : StitchWay.Automatic;
-        var content = hand.Write(wish, new(way, LettersCard.ThreadFor(bench), outline, ThreadOf(bench, form.OutlineThread), w => new(SetThreadOf(bench, form.SetThread, w), !form.Apart)), before);
+        var content = hand.Write(wish, new(way, LettersCard.ThreadFor(bench), outline, bench.PaletteThread(form.OutlineThread), w => new(SetThreadOf(bench, form.SetThread, w), !form.Apart)), before);
         return piece is null ? new AddLettering(content, PlaceFor(form, wish)) : new ChangeLettering(piece.Id, content);
     }
 
-    private static SewingThread? ThreadOf(BenchView bench, int? number) => number is { } n && n >= 0 && n < bench.Job.Palette.Threads.Length ? bench.Job.Palette.Threads[n] : null;
-
     /// <summary>The one thread that letters of a set are to be sewn in; null: each as it came.</summary>
     private static SewingThread? SetThreadOf(BenchView bench, string? typed, LetterSetContent content) =>
-        typed == UsualOfSet ? content.ThreadsAsCame[0] : int.TryParse(typed, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var number) ? ThreadOf(bench, number) : null;
+        typed == UsualOfSet ? content.ThreadsAsCame[0] : int.TryParse(typed, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var number) ? bench.PaletteThread(number) : null;
 
     /// <summary>The pairs of a text: those that it had, and of letters that it did not have side by side those that are kept for the font.</summary>
     private static KerningTable PairsFor(KerningTable kept, string text, LetteringWish? before)

@@ -168,15 +168,11 @@ export function mount(bench) {
     const course = field("letters-course")?.value ?? "straight";
     for (const label of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("#letters-form [data-for]"))) label.hidden = !label.dataset.for?.split(" ").includes(course);
     // Letters of a set are stitched as they came; fonts have no threads of their own.
-    const kind = heightOf(fontNow()) === undefined ? "font" : "set";
+    const kind = isSet(fontNow()) ? "set" : "font";
     for (const label of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("#letters-form [data-letters]"))) label.hidden = label.dataset.letters !== kind;
   }
   const fontNow = () => /** @type {HTMLInputElement | null} */ (document.querySelector("#letters-form [name=font]:checked"))?.value ?? "";
-  /** The height of capitals at which the letters of a set stay as they came; undefined for a font. @param {string} name @returns {string | undefined} */
-  function heightOf(name) {
-    const sets = formNow()?.dataset.sets;
-    return sets ? JSON.parse(sets)[name] : undefined;
-  }
+  const isSet = (/** @type {string} */ name) => JSON.parse(formNow()?.dataset.sets ?? "[]").includes(name);
   showFields();
 
   // Fonts are shown in the person's own words once the list is opened.
@@ -201,7 +197,7 @@ export function mount(bench) {
       if (look) look.src = wordOf(input.value, textOf().trim() || sample);
 
       // A set comes in a size: until another is wanted, its letters stay as they came.
-      const [height, own] = [field("letters-height"), heightOf(input.value)];
+      const [height, own] = [field("letters-height"), input.closest("label")?.dataset.height];
       if (height && own && !field("letters-width")?.value && !field("letters-block-height")?.value) height.value = own;
       showFields();
     }

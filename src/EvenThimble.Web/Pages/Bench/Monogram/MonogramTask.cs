@@ -1,9 +1,7 @@
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Monograms;
 using EvenThimble.Core.Text;
-using EvenThimble.Core.Threads;
 using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
 
@@ -48,11 +46,9 @@ public sealed class MonogramTask : BenchTask
             Order = form.Order,
         };
         var way = StitchWays.TryParse(form.Way, out var chosen) ? chosen : StitchWay.Automatic;
-        var content = MonogramContent.Lay(wish, face, new(way, ThreadOf(bench, form.Thread) ?? before?.Thread ?? LettersCard.ThreadFor(bench), ThreadOf(bench, form.FrameThread) ?? before?.FrameThread ?? MonogramCard.FrameThreadFor(bench)), bench.Job.Cloth.Profile);
+        var content = MonogramContent.Lay(wish, face, new(way, bench.PaletteThread(form.Thread) ?? before?.Thread ?? LettersCard.ThreadFor(bench), bench.PaletteThread(form.FrameThread) ?? before?.FrameThread ?? MonogramCard.FrameThreadFor(bench)), bench.Job.Cloth.Profile);
         return piece is null ? new AddMonogram(content, Placement.AsItCame) : new ChangeMonogram(piece.Id, content);
     }
-
-    private static SewingThread? ThreadOf(BenchView bench, int? number) => number is { } n && n >= 0 && n < bench.Job.Palette.Threads.Length ? bench.Job.Palette.Threads[n] : null;
 
     private static void NoteFont(BenchView bench, JobEdit edit)
     {
