@@ -60,7 +60,7 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
 
         // Threads are laid a little beyond what is drawn, since the cloth draws them together. Drawn that much smaller and farther apart, they come to lie where they are wanted; what is left over is measured.
         var (smaller, farther) = (2 * cloth.CompensationMm, 2 * cloth.CompensationMm);
-        var (best, off) = ((MonogramContent?)null, double.PositiveInfinity);
+        var (best, off, came) = ((MonogramContent?)null, double.PositiveInfinity, 0.0);
         for (var i = 0; i < MostTries && off > CloseEnough; i++)
         {
             var laid = MonogramLaying.Of(wish with { SizeMm = Math.Max(wish.SizeMm - smaller, MonogramWish.Sizes.Least), FrameGapMm = Math.Max(wish.FrameGapMm + farther, 0) }, face.Font);
@@ -69,15 +69,15 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
             var (tooLarge, tooNear) = (size - wish.SizeMm, gap is { } mm ? wish.FrameGapMm - mm : 0);
 
             // A motif more or less moves all of it a little, so that the last is not always the best.
-            if (Math.Max(Math.Abs(tooLarge), Math.Abs(tooNear)) is var now && now < off) (best, off) = (content, now);
+            if (Math.Max(Math.Abs(tooLarge), Math.Abs(tooNear)) is var now && now < off) (best, off, came) = (content, now, size);
             smaller += tooLarge;
             farther += tooNear;
         }
 
-        return best!.Sewn(cloth).SizeMm is var came && Math.Abs(came - wish.SizeMm) > CloseEnough && Math.Abs((wish.SizeMm / came) - 1) < MostScaled ? best.Scaled(wish.SizeMm / came) : best;
+        return Math.Abs(came - wish.SizeMm) > CloseEnough && Math.Abs((wish.SizeMm / came) - 1) < MostScaled ? best!.Scaled(wish.SizeMm / came) : best!;
     }
 
-    /// <summary>Lays a monogram of which what is drawn, rather than the needle points, has the size that is wanted: for pictures, in half the time.</summary>
+    /// <summary>Lays a monogram of which what is drawn, rather than the needle points, has the size that is wanted: for pictures, since nothing has to be stitched for it.</summary>
     /// <exception cref="EditRefusedException">It cannot be laid; a sentence.</exception>
     public static MonogramContent Drawn(MonogramWish wish, LetterFace face, Stitched stitched) => Of(wish, face, stitched, MonogramLaying.Of(wish, face.Font));
 

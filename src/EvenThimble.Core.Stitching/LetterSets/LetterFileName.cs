@@ -134,7 +134,7 @@ public static partial class LetterFileName
         return null;
     }
 
-    /// <summary>What is left where all names begin, or all end, alike: <c>roseA</c>, <c>roseB</c>.</summary>
+    /// <summary>What is left where all names begin alike: <c>roseA</c>, <c>roseB</c>.</summary>
     private static (string Character, string Because)? Leftover(Name name, HashSet<string> common)
     {
         foreach (var word in name.Words)

@@ -34,7 +34,7 @@ public sealed class LetterSet
     /// <summary>What it is called.</summary>
     public string Name => Source.Name;
 
-    /// <summary>Its sizes, the smallest first; empty where nothing in it is a letter.</summary>
+    /// <summary>Its sizes, the smallest first; one at least.</summary>
     public ImmutableArray<LetterSetSize> Sizes { get; }
 
     /// <summary>What its files were taken as, in their order.</summary>

@@ -23,7 +23,7 @@ public sealed record FramePiece(string Name, DrawnShape Shape, StitchSettings Se
 }
 
 /// <summary>
-/// What can lie around letters: lines, ropes, rows of motifs, leaves and stars. It is drawn along a closed line in whole motifs, as many as come nearest to their usual distance, all equally far apart.
+/// What can lie around letters: lines, ropes, rows of motifs, leaves and stars. It is drawn along a line, closed or open, in whole motifs, as many as come nearest to their usual distance, all equally far apart.
 /// </summary>
 public sealed class MonogramFrame
 {
@@ -150,7 +150,7 @@ public sealed class MonogramFrame
         public DrawnShape Drawn(DrawnShape shape) => shape.Moved(OnLine);
     }
 
-    /// <summary>A closed line that a frame is drawn along.</summary>
+    /// <summary>A line that a frame is drawn along.</summary>
     private sealed class Around
     {
         // Directions are taken over this length, mm.

@@ -1,5 +1,4 @@
 using EvenThimble.Core.Jobs;
-using EvenThimble.Core.Planning;
 using EvenThimble.Core.Planning.Ordering;
 using EvenThimble.Core.Respacing;
 using EvenThimble.Core.Stitches;
@@ -19,11 +18,13 @@ public sealed record ArrangeCard(BenchView Bench)
     public JoinNeeds? JoinNeeds =>
         Bench.SelectedBought.Count < 2 || Bench.SelectedBought.Count != Bench.Selected.Count ? null : Core.Planning.Ordering.JoinNeeds.Of(Bench.Job, Bench.ChosenIds(), Bench.Open.Overlaps);
 
-    /// <summary>The parts that close something made in the hoop, or cover an edge, and what they are called for that.</summary>
-    public IReadOnlyDictionary<PartId, string> ClosingNames => Closings.ToDictionary(c => c.Id, c => c.Role == PartRole.Cover ? "cover" : "closing outline");
-
-    /// <summary>The one of them that is suggested to sew what is selected before.</summary>
-    public PlannedPart? Closing => Closings.Count > 0 ? Closings[^1] : null;
-
-    private IReadOnlyList<PlannedPart> Closings => [.. ClosingOutlines.Of(Bench.Job, Bench.Open.Plan).Where(c => !Bench.Selected.Any(p => p.Id == c.Id))];
+    /// <summary>The parts that close something made in the hoop, or cover an edge, with what they are called for that, and the one that is suggested to sew what is selected before.</summary>
+    public (IReadOnlyDictionary<PartId, string> Names, PartId? Suggested) Closing
+    {
+        get
+        {
+            var closing = ClosingOutlines.Of(Bench.Job, Bench.Open.Plan).Where(c => !Bench.Selected.Any(p => p.Id == c.Id)).ToList();
+            return (closing.ToDictionary(c => c.Id, c => c.Role == PartRole.Cover ? "cover" : "closing outline"), closing.LastOrDefault()?.Id);
+        }
+    }
 }
