@@ -20,7 +20,7 @@ public static class CommandLine
     {
         var root = new RootCommand("Even Thimble on the command line: stitches from drawings and text, and stitch files converted, resized, merged, checked and drawn.")
         {
-            new StitchCommand(says, errors), new LetterCommand(says, errors), new WordCommand(says, errors), new MonogramCommand(says, errors), new ConvertCommand(says, errors), new ResizeCommand(says, errors), new MergeCommand(says, errors), new CheckCommand(says, errors), new PictureCommand(says, errors),
+            new StitchCommand(says, errors), new LetterCommand(says, errors), new WordCommand(says, errors), new MonogramCommand(says, errors), new ConvertCommand(says, errors), new ResizeCommand(says, errors), new MergeCommand(says, errors), new CheckCommand(says, errors), new PictureCommand(says, errors), new ThreadsCommand(says, errors),
         };
         var parsed = root.Parse(args);
         if (parsed.Errors.Count == 0) return parsed.Invoke(new() { Output = says, Error = errors, EnableDefaultExceptionHandler = false });

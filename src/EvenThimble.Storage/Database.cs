@@ -129,14 +129,22 @@ public sealed class Database
 
     private static void LayInCharts(SqliteConnection connection, SqliteTransaction transaction)
     {
-        if (connection.ExecuteScalar<long>("SELECT count(*) FROM thread_chart", transaction: transaction) > 0) return;
-        foreach (var chart in MadeUpCharts.All)
+        if (connection.ExecuteScalar<long>("SELECT count(*) FROM thread_chart WHERE own = 0", transaction: transaction) == 0)
         {
-            var id = connection.ExecuteScalar<long>("INSERT INTO thread_chart (maker, range) VALUES (@Maker, @Range) RETURNING id", chart, transaction);
-            connection.Execute(
-                "INSERT INTO thread (chart_id, place, number, name, colour) VALUES (@id, @place, @Number, @Name, @colour)",
-                chart.Threads.Select((t, place) => new { id, place, t.Number, t.Name, colour = t.Colour.Hex }),
-                transaction);
+            foreach (var chart in MadeUpCharts.All)
+            {
+                var id = connection.ExecuteScalar<long>("INSERT INTO thread_chart (maker, range) VALUES (@Maker, @Range) RETURNING id", chart, transaction);
+                connection.Execute(
+                    "INSERT INTO thread (chart_id, place, number, name, colour) VALUES (@id, @place, @Number, @Name, @colour)",
+                    chart.Threads.Select((t, place) => new { id, place, t.Number, t.Name, colour = t.Colour.Hex }),
+                    transaction);
+            }
         }
+
+        // Folders of earlier versions have the charts without prices; one price holds for a whole range.
+        connection.Execute(
+            "UPDATE thread SET price = @price WHERE price IS NULL AND chart_id = (SELECT id FROM thread_chart WHERE maker = @Maker AND range = @Range AND own = 0)",
+            MadeUpCharts.All.Select(chart => new { chart.Maker, chart.Range, price = chart.Sold[0].Price?.ToString(System.Globalization.CultureInfo.InvariantCulture) }),
+            transaction);
     }
 }

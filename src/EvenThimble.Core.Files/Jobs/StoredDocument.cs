@@ -12,7 +12,7 @@ using EvenThimble.Core.Threads;
 namespace EvenThimble.Core.Files.Jobs;
 
 /// <summary>What a job's document says of the job as a whole.</summary>
-internal sealed record StoredHead(string Title, string? ShortTitle, bool OnlySeen, string Cloth, string ClothColour, StoredCloth? Profile, int NextPiece, int NextPart);
+internal sealed record StoredHead(string Title, string? ShortTitle, bool OnlySeen, string Cloth, string ClothColour, StoredCloth? Profile, int NextPiece, int NextPart, int? Copies = null);
 
 /// <summary>A hooping, by the short names of machine and hoop.</summary>
 internal sealed record StoredHooping(string Machine, string Hoop);
@@ -146,7 +146,7 @@ internal sealed record StoredDocument(
             p.Source is PartSource.Bought bought ? [.. bought.Slices.Select(s => StoredSlice.Of(s, blobs.Of))] : null)));
         var profile = job.Cloth.Profile;
         return new(
-            new(job.Title, job.ShortTitle, job.SewsOnlySeen, profile.Id, job.Cloth.Colour.Hex, ClothProfiles.Find(profile.Id) == profile ? null : StoredCloth.Of(profile), job.NextPiece, job.NextPart),
+            new(job.Title, job.ShortTitle, job.SewsOnlySeen, profile.Id, job.Cloth.Colour.Hex, ClothProfiles.Find(profile.Id) == profile ? null : StoredCloth.Of(profile), job.NextPiece, job.NextPart, job.Copies == 1 ? null : job.Copies),
             [.. job.Hoopings.Select(h => new StoredHooping(h.Hoop.MachineId, h.Hoop.HoopId))],
             [.. threads.All.Select(StoredThread.Of)],
             [.. blobs.All.Select(b => b.Hex)],
@@ -212,6 +212,7 @@ internal sealed record StoredDocument(
             SewsOnlySeen = Job.OnlySeen,
             NextPiece = Job.NextPiece,
             NextPart = Job.NextPart,
+            Copies = Job.Copies ?? 1,
             Palette = new([.. threads.Distinct()]),
         };
         return Checked(job);

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using EvenThimble.Core.Colour;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Tables;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
@@ -48,7 +49,7 @@ public sealed class CsvFormat : IStitchFormat
 
         var parts = new PartCollector();
         var ended = false;
-        foreach (var (row, cells) in CsvRows.Of(text))
+        foreach (var (row, cells) in CsvRows.Of(text, says => new StitchFileException(says)))
         {
             if (row == 1)
             {

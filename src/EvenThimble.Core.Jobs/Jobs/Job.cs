@@ -20,6 +20,9 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
     /// <summary>No job has more parts than this.</summary>
     public const int MostParts = 5_000;
 
+    /// <summary>No job is sewn more often than this.</summary>
+    public const int MostCopies = 10_000;
+
     private readonly SewingOrder _order = Order;
 
     /// <summary>All parts in sewing order; the palette follows.</summary>
@@ -43,6 +46,9 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
 
     /// <summary>What later parts hide is left out of what is sewn.</summary>
     public bool SewsOnlySeen { get; init; }
+
+    /// <summary>How many times it is sewn.</summary>
+    public int Copies { get; init; } = 1;
 
     /// <summary>Machine and hoop of the first hooping.</summary>
     public HoopChoice Hoop => Hoopings[0].Hoop;
@@ -97,7 +103,7 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
 
     /// <summary>Equal when every setting is.</summary>
     public bool Equals(Job? other) =>
-        other is not null && Title == other.Title && ShortTitle == other.ShortTitle && SewsOnlySeen == other.SewsOnlySeen && Cloth == other.Cloth
+        other is not null && Title == other.Title && ShortTitle == other.ShortTitle && SewsOnlySeen == other.SewsOnlySeen && Copies == other.Copies && Cloth == other.Cloth
         && Hoopings.AsSpan().SequenceEqual(other.Hoopings.AsSpan()) && Pieces.AsSpan().SequenceEqual(other.Pieces.AsSpan()) && Order.Equals(other.Order);
 
     /// <inheritdoc/>

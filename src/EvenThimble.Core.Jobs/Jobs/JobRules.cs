@@ -51,6 +51,7 @@ public static class JobRules
     {
         Must(job.Title == Titles.Clean(job.Title) && job.Title.Length > 0, "The title has characters in it that no title can have.");
         Must(job.ShortTitle is not { } plain || (plain.Length is > 0 and <= Titles.ShortLength && Titles.IsPlain(plain)), $"A short name has 1 to {Titles.ShortLength} plain letters.");
+        Must(job.Copies is >= 1 and <= Job.MostCopies, $"A job is sewn 1 to {Job.MostCopies:N0} times.");
         Must(job.Hoopings.Length is > 0 and <= MostHoopings, $"A job is sewn in 1 to {MostHoopings} hoopings; this one in {job.Hoopings.Length:N0}.");
         Must(job.Hoopings.All(h => IsKey(h.Hoop.MachineId) && IsKey(h.Hoop.HoopId)), "The job names a machine or hoop that cannot be.");
         Must(job.Order.Count <= Job.MostParts, $"A job can have {Job.MostParts:N0} parts; this one has {job.Order.Count:N0}.");

@@ -8,8 +8,9 @@ namespace EvenThimble.Core.Planning;
 /// <summary>How much of one thread a plan takes.</summary>
 /// <param name="Thread">The thread.</param>
 /// <param name="TopMetres">Length on top, m, tails included.</param>
+/// <param name="BobbinMetres">Length of bobbin thread under it, m, tails included.</param>
 /// <param name="Stitches">Needle points.</param>
-public sealed record ThreadUse(SewingThread Thread, double TopMetres, int Stitches);
+public sealed record ThreadUse(SewingThread Thread, double TopMetres, double BobbinMetres, int Stitches);
 
 /// <summary>How long a plan sews and what it takes.</summary>
 /// <param name="Minutes">Time on one machine, minutes, thread changes and trims included.</param>
@@ -19,7 +20,6 @@ public sealed record SewingEstimate(double Minutes, ImmutableArray<ThreadUse> Th
     private const double TrimSeconds = 7;
     private const double ChangeSecondsOneNeedle = 60;
     private const double ChangeSecondsManyNeedles = 12;
-    private const double TailMm = 20;
 
     // Machines slow down for long throws: full speed up to here, then in proportion to the length.
     private const double FullSpeedUpToMm = 4;
@@ -27,33 +27,33 @@ public sealed record SewingEstimate(double Minutes, ImmutableArray<ThreadUse> Th
     /// <summary>The estimate for a machine and a cloth of a thickness (mm).</summary>
     public static SewingEstimate Of(SewingPlan plan, SewingMachineModel machine, double clothThickness)
     {
-        var use = plan.Threads.ToDictionary(t => t, _ => (Mm: 0.0, Stitches: 0));
+        var use = plan.Threads.ToDictionary(t => t, _ => (Top: 0.0, Bobbin: 0.0, Stitches: 0));
         double seconds = 0;
         var records = plan.Records;
         foreach (var part in plan.Parts)
         {
-            var (mm, stitches) = use[part.Thread];
+            var (top, bobbin, stitches) = use[part.Thread];
             for (var i = part.First; i < part.End; i++)
             {
+                top += ThreadLengths.TopMm(records, i, clothThickness);
+                bobbin += ThreadLengths.BobbinMm(records, i);
                 switch (records.Kinds[i])
                 {
                     case StitchKind.Stitch:
-                        var length = i > 0 ? records.At(i - 1).DistanceTo(records.At(i)) : 0;
-                        mm += length + (2 * clothThickness);
+                        var length = ThreadLengths.StitchMm(records, i);
                         stitches++;
                         seconds += 60.0 / machine.StitchesPerMinute * Math.Max(1, length / FullSpeedUpToMm);
                         break;
                     case StitchKind.Trim:
-                        mm += 2 * TailMm;
                         seconds += TrimSeconds;
                         break;
                 }
             }
 
-            use[part.Thread] = (mm, stitches);
+            use[part.Thread] = (top, bobbin, stitches);
         }
 
         seconds += plan.ThreadChanges * (machine.Needles > 1 ? ChangeSecondsManyNeedles : ChangeSecondsOneNeedle);
-        return new(seconds / 60, [.. plan.Threads.Select(t => new ThreadUse(t, use[t].Mm / 1000, use[t].Stitches))]);
+        return new(seconds / 60, [.. plan.Threads.Select(t => new ThreadUse(t, use[t].Top / 1000, use[t].Bobbin / 1000, use[t].Stitches))]);
     }
 }

@@ -5,6 +5,12 @@ public static class ColourDifference
 {
     private const double Pow25To7 = 6103515625.0;
 
+    // Below this nobody sees in which way two colours differ.
+    private const double JustVisible = 1;
+
+    // A second way in which colours differ is told when it is at least this part of the first.
+    private const double Second = 0.5;
+
     /// <summary>
     /// CIEDE2000 with all weights 1, after G. Sharma, W. Wu, E. N. Dalal, "The CIEDE2000 color-difference formula: implementation
     /// notes, supplementary test data, and mathematical observations", Color Research and Application 30 (2005). About 1 is just visible.
@@ -52,6 +58,24 @@ public static class ColourDifference
         < 10 => "a different shade",
         _ => "another colour",
     };
+
+    /// <summary>How one colour looks beside a wanted one: how near, and what it is more or less of, such as "close, lighter and greener".</summary>
+    public static string InWords(Lab wanted, Lab looks)
+    {
+        var difference = Ciede2000(wanted, looks);
+        var near = InWords(difference);
+        if (difference < JustVisible) return near;
+        var ways = new List<(double Much, string Word)> { (Math.Abs(looks.L - wanted.L), looks.L > wanted.L ? "lighter" : "darker") };
+        var chroma = looks.Chroma - wanted.Chroma;
+        ways.Add((Math.Abs(chroma), chroma > 0 ? "brighter" : "duller"));
+
+        // Where one of both is grey, or nearly, its hue says nothing; else what remains beside chroma is a turn of hue.
+        var (da, db) = (looks.A - wanted.A, looks.B - wanted.B);
+        var hue = Math.Sqrt(Math.Max(0, (da * da) + (db * db) - (chroma * chroma)));
+        ways.Add((hue, Math.Abs(da) > Math.Abs(db) ? (da > 0 ? "redder" : "greener") : db > 0 ? "yellower" : "bluer"));
+        var told = ways.OrderByDescending(w => w.Much).ToList();
+        return $"{near}, {string.Join(" and ", told.Take(2).Where((w, i) => i == 0 || w.Much > Second * told[0].Much).Select(w => w.Word))}";
+    }
 
     private static double HueOf(double a, double b)
     {

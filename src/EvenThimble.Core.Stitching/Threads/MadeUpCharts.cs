@@ -8,15 +8,15 @@ namespace EvenThimble.Core.Threads;
 /// </summary>
 public static class MadeUpCharts
 {
-    private sealed record Plan(string Maker, string Range, int FirstNumber, int Step, int Count, double ChromaScale, double LightShift);
+    private sealed record Plan(string Maker, string Range, int FirstNumber, int Step, int Count, double ChromaScale, double LightShift, decimal Price);
 
     private static readonly Plan[] Plans =
     [
-        new("Fenlight", "Rayon 40", 1001, 3, 360, 1.0, 0),
-        new("Fenlight", "Rayon 60", 6002, 4, 180, 0.96, 2),
-        new("Osier & Daughters", "Polyester 40", 20110, 5, 400, 1.08, -1),
-        new("Osier & Daughters", "Cotton 30", 31200, 10, 200, 0.72, 1),
-        new("Glimmerdale", "Metallic", 801, 1, 120, 0.6, 4),
+        new("Fenlight", "Rayon 40", 1001, 3, 360, 1.0, 0, 4.20m),
+        new("Fenlight", "Rayon 60", 6002, 4, 180, 0.96, 2, 4.60m),
+        new("Osier & Daughters", "Polyester 40", 20110, 5, 400, 1.08, -1, 3.90m),
+        new("Osier & Daughters", "Cotton 30", 31200, 10, 200, 0.72, 1, 5.50m),
+        new("Glimmerdale", "Metallic", 801, 1, 120, 0.6, 4, 7.80m),
     ];
 
     // Plain colour names by hue, degrees in CIELAB, the first of each pair where the family begins to be meant.
@@ -39,7 +39,8 @@ public static class MadeUpCharts
         var threads = Looks(plan)
             .Take(plan.Count)
             .Select((look, i) => new SewingThread(plan.Maker, (plan.FirstNumber + (i * plan.Step)).ToString(CultureInfo.InvariantCulture), UniqueName(look.Look, names), look.Colour));
-        return new(plan.Maker, plan.Range, [.. threads]);
+        var make = ThreadMake.Of(plan.Range);
+        return new(plan.Maker, plan.Range, [.. threads.Select(t => new ChartThread(t, make, make.UsualConeMetres, plan.Price))]);
     }
 
     /// <summary>Greys first, then all hues at all lightnesses and chromas, keeping only what a screen can show and what differs from those before.</summary>

@@ -14,10 +14,7 @@ public sealed record SewingThread(string Maker, string Number, string Name, Rgb 
 
     /// <summary>Maker, number and name in one line, as on a cone.</summary>
     public string Label => string.Join(' ', new[] { Maker, Number, Name }.Where(part => part.Length > 0));
-}
 
-/// <summary>All threads of one range of one maker.</summary>
-/// <param name="Maker">Who spins it.</param>
-/// <param name="Range">Fibre and weight, such as "Rayon 40".</param>
-/// <param name="Threads">In the maker's order.</param>
-public sealed record ThreadChart(string Maker, string Range, IReadOnlyList<SewingThread> Threads);
+    /// <summary>Whether both are the same article: by maker and number where they have one, whatever name or colour a file gave them.</summary>
+    public bool IsSameAs(SewingThread other) => Number.Length > 0 ? Maker == other.Maker && Number == other.Number : this == other;
+}

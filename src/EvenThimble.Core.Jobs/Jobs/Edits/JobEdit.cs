@@ -56,21 +56,6 @@ public abstract record PartsEdit(IReadOnlySet<PartId> Parts) : JobEdit
     }
 }
 
-/// <summary>Gives parts another thread; a part that bore its thread's name takes the new one.</summary>
-public sealed record Recolour(IReadOnlySet<PartId> Parts, SewingThread Thread) : PartsEdit(Parts)
-{
-    /// <inheritdoc/>
-    protected override Job Change(Job job) =>
-        job.With(Parts, p => p with { Thread = Thread, Name = IsNamedAfter(p.Name, p.Thread.Name) ? Thread.Name + p.Name[p.Thread.Name.Length..] : p.Name });
-
-    /// <summary>Whether a part bears its thread's name, perhaps with a number after it.</summary>
-    private static bool IsNamedAfter(string name, string thread) =>
-        name == thread || (name.StartsWith(thread + ", ", StringComparison.Ordinal) && name.AsSpan(thread.Length + 2).IndexOfAnyExceptInRange('0', '9') < 0);
-
-    /// <inheritdoc/>
-    public override string Label(Job before) => $"Recoloured {Named(before)} to {Thread.Label}";
-}
-
 /// <summary>An edit that changes where chosen parts lie. A piece all of whose parts are chosen goes along as a whole.</summary>
 public abstract record PlacingEdit(IReadOnlySet<PartId> Parts) : PartsEdit(Parts)
 {

@@ -37,10 +37,13 @@ internal sealed class ChordalAxis
     private readonly List<int>?[] _hung;
     private readonly int[] _cluster;
     private readonly Dictionary<int, Point> _pivots = [];
+    private readonly Dictionary<int, Point> _directions = [];
+    private readonly Lazy<HashSet<Point>> _innerCorners;
 
     private ChordalAxis(InnerTriangles triangles)
     {
         _triangles = triangles;
+        _innerCorners = new(() => triangles.InnerCorners.Select(i => triangles.Points[i]).ToHashSet());
         _alive = new bool[triangles.Count];
         Array.Fill(_alive, true);
         _hung = new List<int>?[triangles.Count];
@@ -72,6 +75,7 @@ internal sealed class ChordalAxis
     /// <summary>Middles of the chords that an arm crosses, from mouth to mouth.</summary>
     public List<Point> MiddleLine(Arm arm)
     {
+        WorkBudget.Current.Spend(1 + (arm.Triangles.Count / 2));
         var line = new List<Point>();
         if (arm.FromMouth >= 0) line.Add(MiddleOf(arm.Triangles[0], arm.FromMouth));
         for (var i = 1; i < arm.Triangles.Count; i++) line.Add(MiddleOf(arm.Triangles[i - 1], arm.Triangles[i]));
@@ -91,8 +95,13 @@ internal sealed class ChordalAxis
     /// <summary>The direction in which an arm leaves its junction, looked at over about its own width.</summary>
     public Point Direction(int end)
     {
-        var arm = Arms[end / 2];
-        var line = MiddleLine(arm);
+        if (!_directions.TryGetValue(end, out var direction)) _directions[end] = direction = FindDirection(end);
+        return direction;
+    }
+
+    private Point FindDirection(int end)
+    {
+        var line = MiddleLine(Arms[end / 2]);
         if (end % 2 == 1) line.Reverse();
         var mouth = MouthOf(end);
         var look = Math.Max(mouth.Length, 0.6);
@@ -128,7 +137,8 @@ internal sealed class ChordalAxis
         var corners = Clusters[number].SelectMany(_triangles.Corners).ToHashSet();
         var centre = corners.Aggregate(Point.Zero, (sum, p) => sum + p) / corners.Count;
         var inward = (Direction(end) + Direction(other)).Unit();
-        var turning = _triangles.InnerCorners.Select(i => _triangles.Points[i]).Where(corners.Contains).ToLookup(p => (p - centre).Dot(inward) > 0);
+        var turning = corners.Where(_innerCorners.Value.Contains).ToLookup(p => (p - centre).Dot(inward) > 0);
+        WorkBudget.Current.Spend(corners.Count);
         return turning[false].Any() ? null : turning[true].Select(p => (Point?)p).MinBy(p => p!.Value.DistanceTo(centre));
     }
 
@@ -256,6 +266,7 @@ internal sealed class ChordalAxis
     {
         foreach (var pivot in _triangles.InnerCorners)
         {
+            WorkBudget.Current.Spend(4);
             var fan = _triangles.Around(pivot).Where(t => _alive[t]).ToList();
             if (fan.Count == 0 || fan.Exists(t => _cluster[t] >= 0 || Degree(t) != 2) || BendAbout(fan) < SharpBend) continue;
             foreach (var t in fan) _cluster[t] = clusters.Count;
@@ -274,7 +285,8 @@ internal sealed class ChordalAxis
                     into[Math.Max(Root(_cluster[n]), Root(_cluster[t]))] = Math.Min(Root(_cluster[n]), Root(_cluster[t]));
         var roots = Enumerable.Range(0, clusters.Count).Where(c => into[c] == c).ToList();
         if (roots.Count == clusters.Count) return clusters;
-        var merged = roots.ConvertAll(r => Enumerable.Range(0, clusters.Count).Where(c => Root(c) == r).SelectMany(c => clusters[c]).ToList());
+        var byRoot = Enumerable.Range(0, clusters.Count).ToLookup(Root);
+        var merged = roots.ConvertAll(r => byRoot[r].SelectMany(c => clusters[c]).ToList());
         var pivots = roots.Select((r, i) => (r, i)).Where(r => _pivots.ContainsKey(r.r) && merged[r.i].Count == clusters[r.r].Count).ToDictionary(r => r.i, r => _pivots[r.r]);
         _pivots.Clear();
         foreach (var (c, pivot) in pivots) _pivots[c] = pivot;
@@ -285,7 +297,7 @@ internal sealed class ChordalAxis
 
         int Root(int c)
         {
-            while (into[c] != c) c = into[c];
+            while (into[c] != c) c = into[c] = into[into[c]];
             return c;
         }
     }
@@ -342,6 +354,7 @@ internal sealed class ChordalAxis
         var taken = new bool[_triangles.Count];
         Arm Walk(int from, int first)
         {
+            WorkBudget.Current.Spend(2);
             var (before, at, run) = (from, first, new List<int>());
             while (true)
             {

@@ -74,6 +74,7 @@ internal sealed class StrokeFinder
         var corners = new List<(int Cluster, Point Pivot)>();
         for (var c = 0; c < clusters.Count; c++)
         {
+            WorkBudget.Current.Spend(ends[c].Count);
             if (ends[c].Count == 2 && _axis.TurnOf(ends[c][0], ends[c][1]) > ChordalAxis.SharpBend && _axis.PivotOf(c, ends[c][0], ends[c][1]) is { } pivot) corners.Add((c, pivot));
             else if (ends[c].Count >= Many && ends[c].DistinctBy(e => e / 2).Count() == ends[c].Count) owner[c] = Star(ends[c], mitres);
             else owner[c] = RunThrough(ends[c], through);
@@ -105,20 +106,31 @@ internal sealed class StrokeFinder
             chains.Add((chain, closed));
         }
 
+        // By stroke: the junctions that are its own ground.
+        var junctions = chains.ConvertAll(_ => new List<int>());
+        for (var c = 0; c < clusters.Count; c++)
+            foreach (var stroke in (owner[c] >= 0 ? [owner[c]] : ends[c]).Select(e => strokeOf[e / 2]).Distinct())
+                junctions[stroke].Add(c);
+
         return [.. chains.Select((chain, i) => ToStroke(chain.Ends, chain.Closed, i))];
 
-        Stroke ToStroke(List<int> chain, bool closed, int number)
+        HashSet<int> GroundOf(List<int> chain, int number)
         {
             var ground = new HashSet<int>();
             foreach (var entered in chain) ground.UnionWith(arms[entered / 2].Triangles.SelectMany(_axis.Ground));
-            for (var c = 0; c < clusters.Count; c++)
-                if (owner[c] >= 0 ? strokeOf[owner[c] / 2] == number : ends[c].Exists(e => strokeOf[e / 2] == number))
-                    ground.UnionWith(clusters[c].SelectMany(_axis.Ground));
+            foreach (var c in junctions[number]) ground.UnionWith(clusters[c].SelectMany(_axis.Ground));
+            WorkBudget.Current.Spend(1 + ground.Count);
+            return ground;
+        }
+
+        Stroke ToStroke(List<int> chain, bool closed, int number)
+        {
+            WorkBudget.Current.Spend(4 * chain.Count);
             var ring = closed || (chain.Count == 1 && arms[chain[0] / 2].From == -2);
             var (middle, crossings) = MiddleOf(chain, closed, ends);
             if (ring) return new(middle, true, StrokeEnd.Free, StrokeEnd.Free, crossings);
             var (start, end) = (EndOf(chain[0], atStart: true), EndOf(chain[^1] ^ 1, atStart: false));
-            if (start is { IsFree: true, Reach: 0 } && end is { IsFree: true, Reach: 0 } && StubbyGround.Is(_triangles, middle, ground)) return StubbyGround.Across(_triangles, ground);
+            if (start is { IsFree: true, Reach: 0 } && end is { IsFree: true, Reach: 0 } && GroundOf(chain, number) is var ground && StubbyGround.Is(_triangles, middle, ground)) return StubbyGround.Across(_triangles, ground);
             return new(middle, false, start, end, crossings);
 
             StrokeEnd EndOf(int end, bool atStart)
@@ -279,6 +291,7 @@ internal sealed class StrokeFinder
         var (length, first, last, at) = (0.0, default(Point?), Point.Zero, end);
         for (var k = 0; k < _axis.Arms.Count; k++)
         {
+            WorkBudget.Current.Spend(4);
             var line = LeftAlone(at);
             first ??= line[0];
             length += (k > 0 ? last.DistanceTo(line[0]) : 0) + Polylines.Length(line);

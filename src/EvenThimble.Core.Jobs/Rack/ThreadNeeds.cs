@@ -1,0 +1,84 @@
+using System.Collections.Immutable;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Threads;
+
+namespace EvenThimble.Core.Rack;
+
+/// <summary>Where a thread runs out.</summary>
+/// <param name="Copy">In which copy, from 1.</param>
+/// <param name="Stitch">At which stitch of it, from 1.</param>
+/// <param name="Record">The record of the plan.</param>
+public sealed record RunsOut(int Copy, int Stitch, int Record);
+
+/// <summary>What a job takes of one thread, and what there is.</summary>
+/// <param name="Thread">The thread.</param>
+/// <param name="TopMetres">Length on top for all copies, m.</param>
+/// <param name="BobbinMetres">Length of bobbin thread under it for all copies, m.</param>
+/// <param name="Cone">What is on the rack; null: none.</param>
+/// <param name="Out">Where it runs out; null: there is enough, or none at all.</param>
+public sealed record ThreadNeed(SewingThread Thread, double TopMetres, double BobbinMetres, Cone? Cone, RunsOut? Out)
+{
+    /// <summary>What is left afterwards, m.</summary>
+    public double LeftAfter => Math.Max(0, (Cone?.LeftMetres ?? 0) - TopMetres);
+
+    /// <summary>What there is too little of, m; 0 where there is enough.</summary>
+    public double MissingMetres => Math.Max(0, TopMetres - (Cone?.LeftMetres ?? 0));
+
+    /// <summary>Whether there is enough of it.</summary>
+    public bool IsEnough => MissingMetres <= 0;
+}
+
+/// <summary>What all copies of a job take, thread by thread in sewing order.</summary>
+/// <param name="Copies">How many times it is sewn.</param>
+/// <param name="Threads">By thread, in the order they are first used.</param>
+public sealed record ThreadNeeds(int Copies, ImmutableArray<ThreadNeed> Threads)
+{
+    /// <summary>Bobbin thread of all, m.</summary>
+    public double BobbinMetres => Threads.Sum(t => t.BobbinMetres);
+
+    /// <summary>What a plan takes, set against a rack.</summary>
+    /// <param name="plan">The plan of one copy.</param>
+    /// <param name="clothThickness">Of the cloth, mm.</param>
+    /// <param name="copies">How many times it is sewn, at least 1.</param>
+    /// <param name="rack">What there is.</param>
+    public static ThreadNeeds Of(SewingPlan plan, double clothThickness, int copies, IReadOnlyList<Cone> rack)
+    {
+        var (top, bobbin) = (new Dictionary<SewingThread, double>(), new Dictionary<SewingThread, double>());
+        foreach (var part in plan.Parts)
+        {
+            for (var i = part.First; i < part.End; i++)
+            {
+                top[part.Thread] = top.GetValueOrDefault(part.Thread) + (ThreadLengths.TopMm(plan.Records, i, clothThickness) / 1000);
+                bobbin[part.Thread] = bobbin.GetValueOrDefault(part.Thread) + (ThreadLengths.BobbinMm(plan.Records, i) / 1000);
+            }
+        }
+
+        var cones = rack.ToLookup(c => (c.Thread.Maker, c.Thread.Number));
+        return new(copies, [.. plan.Threads.Select(thread =>
+        {
+            var cone = cones[(thread.Maker, thread.Number)].FirstOrDefault(c => c.Thread.IsSameAs(thread));
+            var each = top[thread];
+            return new ThreadNeed(thread, each * copies, bobbin[thread] * copies, cone, cone is null || cone.LeftMetres >= each * copies ? null : Where(plan, thread, clothThickness, each, cone.LeftMetres));
+        })]);
+    }
+
+    private static RunsOut Where(SewingPlan plan, SewingThread thread, double clothThickness, double each, double left)
+    {
+        var whole = (int)Math.Floor(left / each);
+        var (rest, stitch) = (left - (whole * each), 0);
+        foreach (var part in plan.Parts)
+        {
+            for (var i = part.First; i < part.End; i++)
+            {
+                if (plan.Records.Kinds[i] == StitchKind.Stitch) stitch++;
+                if (part.Thread != thread) continue;
+                rest -= ThreadLengths.TopMm(plan.Records, i, clothThickness) / 1000;
+                if (rest < 0) return new(whole + 1, stitch, i);
+            }
+        }
+
+        // Rounding alone brings it here: the last copy ends with the thread.
+        return new(whole + 1, stitch, plan.Records.Count - 1);
+    }
+}
