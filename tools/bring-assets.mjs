@@ -28,17 +28,17 @@ for (const [name, wanted] of Object.entries(weights)) {
 }
 writeFileSync(join(to, "fonts.css"), faces);
 
-// Lettering fonts: what is stitched of, read by the server alone.
+// Lettering fonts: what is stitched of, and what papers are printed in, read by the server alone.
 const letters = "src/EvenThimble.Rendering/Fonts/letters";
 const lettering = {
   "allerta-stencil": "AllertaStencil_400Regular.ttf", archivo: "700Bold/Archivo_700Bold.ttf", bitter: "700Bold/Bitter_700Bold.ttf", "bowlby-one": "400Regular/BowlbyOne_400Regular.ttf",
   "caveat-brush": "400Regular/CaveatBrush_400Regular.ttf", courgette: "400Regular/Courgette_400Regular.ttf", "dancing-script": "700Bold/DancingScript_700Bold.ttf",
   fredoka: "500Medium/Fredoka_500Medium.ttf", graduate: "Graduate_400Regular.ttf", "great-vibes": "400Regular/GreatVibes_400Regular.ttf",
-  "grenze-gotisch": "600SemiBold/GrenzeGotisch_600SemiBold.ttf", "libre-baskerville": "700Bold/LibreBaskerville_700Bold.ttf", "pt-sans-caption": "PTSansCaption_700Bold.ttf", "saira-condensed": "600SemiBold/SairaCondensed_600SemiBold.ttf",
+  "grenze-gotisch": "600SemiBold/GrenzeGotisch_600SemiBold.ttf", "libre-baskerville": "700Bold/LibreBaskerville_700Bold.ttf", "pt-sans-caption": ["PTSansCaption_700Bold.ttf", "PTSansCaption_400Regular.ttf"], "saira-condensed": "600SemiBold/SairaCondensed_600SemiBold.ttf",
 };
 rmSync(letters, { recursive: true, force: true });
 mkdirSync(letters, { recursive: true });
-for (const [name, file] of Object.entries(lettering)) cpSync(join(from, "@expo-google-fonts", name, file), join(letters, file.split("/").at(-1)));
+for (const [name, file] of Object.entries(lettering).flatMap(([name, files]) => [files].flat().map((file) => [name, file]))) cpSync(join(from, "@expo-google-fonts", name, file), join(letters, file.split("/").at(-1)));
 
 const packages = ["@fontsource/figtree", "@fontsource/fraunces", "bootstrap", "bootstrap-icons", "htmx.org", ...Object.keys(lettering).map((name) => `@expo-google-fonts/${name}`)];
 const licences = packages.map((name) => {

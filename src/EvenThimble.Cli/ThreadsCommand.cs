@@ -38,9 +38,9 @@ internal sealed class ThreadsCommand : FilesCommand
         var (job, source) = (StitchFiles.JobOf(design), new StitchFiles.Held([design]));
         var plan = Sequencer.Plan(job, source);
         var sewn = SewnFrom.Match(plan, [.. rack.Cones.Select(c => new OwnedThread(c.Thread, c.Make))], t => (t.Number.Length == 0 ? null : charts.Find(t.Maker, t.Number).FirstOrDefault())?.Make ?? ThreadMake.Unknown, _ => null, spunAlike);
-        var own = ThreadNeeds.Of(plan, job.Cloth.Profile.ThicknessMm, copies, []).Threads;
+        var own = NeedsOf(plan, []).Threads;
         var after = sewn.Changes.IsEmpty ? plan : Sequencer.Plan(new SewInThreads(sewn.Changes, "the rack").Apply(job), source);
-        var needs = ThreadNeeds.Of(after, job.Cloth.Profile.ThicknessMm, copies, rack.Cones);
+        var needs = NeedsOf(after, rack.Cones);
         var missing = needs.Threads.Where(n => !n.IsEnough).ToList();
         var lines = new List<string>
         {
@@ -78,6 +78,9 @@ internal sealed class ThreadsCommand : FilesCommand
             }),
             rackAside = rack.Aside.Select(a => new { line = a.Line, text = a.Text, why = a.Why }),
         });
+
+        ThreadNeeds NeedsOf(SewingPlan sewn, IReadOnlyList<Cone> cones) =>
+            ThreadNeeds.Of(sewn, SewingEstimate.Of(sewn, StitchFiles.Machines.Usual, job.Cloth.Profile.ThicknessMm).Threads, job.Cloth.Profile.ThicknessMm, copies, cones);
     }
 
     private static object Candidate(ThreadCandidate c) => new { maker = c.Thread.Maker, number = c.Thread.Number, name = c.Thread.Name, colour = c.Thread.Colour.Hex, difference = Math.Round(c.Difference, 4), says = c.Says };

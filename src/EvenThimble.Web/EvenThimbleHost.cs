@@ -134,6 +134,10 @@ public static class EvenThimbleHost
         services.AddSingleton<DesignStore>();
         services.AddSingleton<JobStore>();
         services.AddSingleton<ThreadStore>();
+        services.AddSingleton<RackStore>();
+        services.AddSingleton<ShoppingStore>();
+        services.AddSingleton<NeedleStore>();
+        services.AddSingleton<ThreadBox>();
         services.AddSingleton<ClothStore>();
         services.AddSingleton<FontStore>();
         services.AddSingleton<LetterFonts>();

@@ -57,10 +57,16 @@ public sealed class LookTests : IDisposable
     public void Each_machine_has_its_own_rule_for_names(string machine, string name, bool fine) =>
         (HandOver.NameRefused(StandInMachines.Catalogue.Find(machine)!, name) is null).ShouldBe(fine);
 
+    private ThreadBox Box()
+    {
+        var database = Database.Open(Path.Combine(_folder, "data"));
+        return new(new(database), new(database, TimeProvider.System), new(database));
+    }
+
     [Fact]
     public void Each_machine_is_planned_the_kind_it_reads_with_the_reason_and_what_is_lost()
     {
-        var desk = new HandOver(new EquipmentRoom(_folder, StandInMachines.Catalogue), new NoFonts(), StandInMachines.Catalogue);
+        var desk = new HandOver(new EquipmentRoom(_folder, StandInMachines.Catalogue), new NoFonts(), StandInMachines.Catalogue, Box());
         var job = Open(DemoDesigns.All[2].Draw());
         var wren = desk.PlanFor(job, StandInMachines.Wren130);
         (wren.Kind, wren.FileName, wren.InTrouble, wren.Field.Id).ShouldBe((StitchFileKind.Evth1, "Ringed planet.evth", false, "130x180"));
@@ -76,11 +82,11 @@ public sealed class LookTests : IDisposable
     public void What_is_delivered_arrives_byte_for_byte_and_a_full_stick_is_told()
     {
         var room = new EquipmentRoom(_folder, StandInMachines.Catalogue);
-        var desk = new HandOver(room, new NoFonts(), StandInMachines.Catalogue);
+        var desk = new HandOver(room, new NoFonts(), StandInMachines.Catalogue, Box());
         var job = Open(DemoDesigns.All[2].Draw());
         var arrival = desk.Deliver(job, StandInMachines.Heron200, "planet.evth", "brass", replace: false);
         (arrival.Done, arrival.Listing!.Listed, arrival.Where).ShouldBe((true, true, "Brass stick"));
-        room.Stick("brass")!.Drawer.Read("planet.evth").ShouldBe(HandOver.Write(job, StandInMachines.Heron200));
+        room.Stick("brass")!.Drawer.Read("planet.evth").ShouldBe(desk.Write(job, StandInMachines.Heron200));
         desk.Deliver(job, StandInMachines.Heron200, "planet.evth", "brass", replace: false).Says.ShouldContain("already");
         desk.Deliver(job, StandInMachines.Heron200, "planet.evth", "nowhere", replace: false).Done.ShouldBeFalse();
         room.Stick("brass")!.Drawer.Put("photos.zip", new byte[2 * 1024 * 1024 - 100_000], replace: false);

@@ -58,9 +58,10 @@ public sealed class Evth2Format : IStitchFormat
         var threads = ReadThreads(chunks.Need("THRD"));
         var (blob, parts) = Evth2Stitches.Read(chunks.Need("STCH"), threads);
         var hoop = chunks.Take("HOOP", out var hoopBytes) ? Evth2Text.ReadHoop(hoopBytes) : null;
+        var needles = chunks.Take("NDLE", out var needleBytes) ? ReadNeedles(needleBytes, parts.Length) : [];
         var picture = chunks.Take("PICT", out var pictureBytes) ? pictureBytes.ToArray() : [];
         chunks.End();
-        var file = new StitchFile(info.Title, blob, parts) { Hoop = hoop, Picture = picture };
+        var file = new StitchFile(info.Title, blob, parts) { Hoop = hoop, Needles = needles, Picture = picture };
         return info.Stitches is { } said && said != file.StitchCount
             ? file with { Notes = [$"The file says it has {said} stitches, but holds {file.StitchCount}; those were taken."] }
             : file;
@@ -79,6 +80,7 @@ public sealed class Evth2Format : IStitchFormat
         WriteChunk(bytes, "THRD", WriteThreads(threads));
         WriteChunk(bytes, "STCH", Evth2Stitches.Write(file, threads));
         if (file.Hoop is { } hoop) WriteChunk(bytes, "HOOP", Evth2Text.WriteHoop(hoop));
+        if (file.Needles.Length > 0) WriteChunk(bytes, "NDLE", WriteNeedles(file));
         if (!file.Picture.IsEmpty) WriteChunk(bytes, "PICT", file.Picture.Span);
         WriteChunk(bytes, "ENDF", []);
         return bytes.ToArray();
@@ -129,6 +131,22 @@ public sealed class Evth2Format : IStitchFormat
         return [.. bytes];
     }
 
+    private static ImmutableArray<int> ReadNeedles(ReadOnlySpan<byte> payload, int parts)
+    {
+        var reader = new ByteReader(payload, "NDLE");
+        var count = reader.U16();
+        var needles = ImmutableArray.CreateBuilder<int>();
+        for (var i = 0; i < count; i++) needles.Add(reader.U8());
+        reader.MustBeAtEnd();
+        return count == parts && needles.All(n => n > 0) ? needles.ToImmutable() : throw new StitchFileException("The stitch file is damaged: its needles (NDLE) do not fit to its parts. Copy it again from where it came.");
+    }
+
+    private static byte[] WriteNeedles(StitchFile file)
+    {
+        var needles = file.Parts.Select((p, n) => (p.Count, Needle: file.Needles[n])).Where(p => p.Count > 0).Select(p => (byte)p.Needle).ToList();
+        return [(byte)needles.Count, (byte)(needles.Count >> 8), .. needles];
+    }
+
     private static void WriteChunk(MemoryStream bytes, string letters, ReadOnlySpan<byte> payload)
     {
         var name = Encoding.ASCII.GetBytes(letters);
@@ -153,7 +171,7 @@ public sealed class Evth2Format : IStitchFormat
     /// <summary>Walks the chunks in their order; unknown ones are skipped, and each is checked before it is used.</summary>
     private ref struct Evth2Chunks(ReadOnlySpan<byte> rest, int offset)
     {
-        private static readonly string[] Known = ["INFO", "THRD", "STCH", "HOOP", "PICT", "ENDF"];
+        private static readonly string[] Known = ["INFO", "THRD", "STCH", "HOOP", "NDLE", "PICT", "ENDF"];
         private ReadOnlySpan<byte> _rest = rest;
         private int _offset = offset;
 

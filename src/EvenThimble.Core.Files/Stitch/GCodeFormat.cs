@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
 using EvenThimble.Core.Geometry;
@@ -14,6 +15,7 @@ public sealed class GCodeFormat : IStitchFormat
     public const string FirstLine = "(Even Thimble stitches)";
 
     private const string ThreadWord = "thread: ";
+    private const string NeedleWord = "(needle ";
 
     /// <inheritdoc/>
     public StitchFileKind Kind => StitchFileKind.GCode;
@@ -51,6 +53,7 @@ public sealed class GCodeFormat : IStitchFormat
         {
             var part = file.Parts[p];
             if (p > 0 && part.Thread != file.Parts[p - 1].Thread) lines.Add($"M0 ({ThreadWord}{Comment(part.Thread.Label)})");
+            if (file.Needles.Length > 0 && (p == 0 || part.Thread != file.Parts[p - 1].Thread)) lines.Add(Text($"{NeedleWord}{file.Needles[p]})"));
             for (var i = part.First; i < part.First + part.Count; i++)
             {
                 var place = Text($"X{file.Stitches.X[i]:0.####} Y{0 - file.Stitches.Y[i]:0.####}").Replace("-0 ", "0 ", StringComparison.Ordinal);
@@ -75,6 +78,7 @@ public sealed class GCodeFormat : IStitchFormat
         var lines = Encoding.UTF8.GetString(bytes).TrimStart('\uFEFF').Split('\n');
         var (parts, title, ended) = (new PartCollector(), string.Empty, false);
         var threads = 0;
+        var needles = ImmutableArray.CreateBuilder<int>();
         for (var n = 0; n < lines.Length; n++)
         {
             var line = lines[n].Trim();
@@ -82,6 +86,7 @@ public sealed class GCodeFormat : IStitchFormat
             if (ended) throw new StitchFileException($"The G-code goes on after its end, at line {n + 1}.");
             if (n == 1 && line.StartsWith('(')) title = line.Trim('(', ')');
             else if (line.StartsWith($"(first {ThreadWord}", StringComparison.Ordinal)) parts.Change(Thread(line, threads++), PartRole.Decoration);
+            else if (line.StartsWith(NeedleWord, StringComparison.Ordinal) && int.TryParse(line.AsSpan(NeedleWord.Length).TrimEnd(')'), NumberStyles.None, CultureInfo.InvariantCulture, out var needle)) needles.Add(needle);
             else if (line.StartsWith('(') || line == "G21 G90") continue;
             else if (line.StartsWith("G1 ", StringComparison.Ordinal)) parts.Records.Stitch(Place(line, n));
             else if (line.StartsWith("G0 ", StringComparison.Ordinal)) parts.Records.Jump(Place(line, n));
@@ -94,7 +99,8 @@ public sealed class GCodeFormat : IStitchFormat
         }
 
         if (!ended) throw new StitchFileException("The G-code has no end (M30), so it is cut short. Copy it again from where it came.");
-        return parts.ToFile(title) with { Notes = ["G-code carries no colours; each thread is shown in a stand-in colour."] };
+        var file = parts.ToFile(title);
+        return file with { Needles = needles.Count == file.Parts.Length ? needles.ToImmutable() : [], Notes = ["G-code carries no colours; each thread is shown in a stand-in colour."] };
     }
 
     private static SewingThread Thread(string line, int n)

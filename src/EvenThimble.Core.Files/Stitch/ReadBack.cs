@@ -29,6 +29,7 @@ public static class ReadBack
         if (found.ThreadChanges != meant.ThreadChanges) throw Differs(kind, "the number of thread changes");
         if (format.CarriesThreads && !found.Parts.Select(p => (p.Thread.Colour, p.Role)).SequenceEqual(meant.Parts.Where(p => p.Count > 0).Select(p => (p.Thread.Colour, p.Role))))
             throw Differs(kind, "threads or roles");
+        if (kind == StitchFileKind.Evth2 && meant.Needles.Length > 0 && !found.Needles.SequenceEqual(meant.Needles.Where((_, n) => meant.Parts[n].Count > 0))) throw Differs(kind, "its needles");
     }
 
     /// <summary>Jumps are passed over: a long one may go as several, and they leave no mark on the cloth.</summary>

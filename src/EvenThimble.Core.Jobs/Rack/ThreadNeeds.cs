@@ -39,27 +39,18 @@ public sealed record ThreadNeeds(int Copies, ImmutableArray<ThreadNeed> Threads)
 
     /// <summary>What a plan takes, set against a rack.</summary>
     /// <param name="plan">The plan of one copy.</param>
+    /// <param name="each">What one copy takes of each thread of the plan, on this cloth (<see cref="SewingEstimate"/>).</param>
     /// <param name="clothThickness">Of the cloth, mm.</param>
     /// <param name="copies">How many times it is sewn, at least 1.</param>
     /// <param name="rack">What there is.</param>
-    public static ThreadNeeds Of(SewingPlan plan, double clothThickness, int copies, IReadOnlyList<Cone> rack)
+    public static ThreadNeeds Of(SewingPlan plan, IReadOnlyList<ThreadUse> each, double clothThickness, int copies, IReadOnlyList<Cone> rack)
     {
-        var (top, bobbin) = (new Dictionary<SewingThread, double>(), new Dictionary<SewingThread, double>());
-        foreach (var part in plan.Parts)
-        {
-            for (var i = part.First; i < part.End; i++)
-            {
-                top[part.Thread] = top.GetValueOrDefault(part.Thread) + (ThreadLengths.TopMm(plan.Records, i, clothThickness) / 1000);
-                bobbin[part.Thread] = bobbin.GetValueOrDefault(part.Thread) + (ThreadLengths.BobbinMm(plan.Records, i) / 1000);
-            }
-        }
-
         var cones = rack.ToLookup(c => (c.Thread.Maker, c.Thread.Number));
-        return new(copies, [.. plan.Threads.Select(thread =>
+        return new(copies, [.. each.Select(use =>
         {
-            var cone = cones[(thread.Maker, thread.Number)].FirstOrDefault(c => c.Thread.IsSameAs(thread));
-            var each = top[thread];
-            return new ThreadNeed(thread, each * copies, bobbin[thread] * copies, cone, cone is null || cone.LeftMetres >= each * copies ? null : Where(plan, thread, clothThickness, each, cone.LeftMetres));
+            var cone = cones[(use.Thread.Maker, use.Thread.Number)].FirstOrDefault(c => c.Thread.IsSameAs(use.Thread));
+            var (top, bobbin) = (use.TopMetres * copies, use.BobbinMetres * copies);
+            return new ThreadNeed(use.Thread, top, bobbin, cone, cone is null || cone.LeftMetres >= top ? null : Where(plan, use.Thread, clothThickness, use.TopMetres, cone.LeftMetres));
         })]);
     }
 

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Threads;
 
 namespace EvenThimble.Core.Readiness;
 
@@ -22,6 +23,11 @@ public enum FindingLevel
 /// <param name="Edit">What the button does.</param>
 public sealed record Remedy(string Key, string Label, JobEdit Edit);
 
+/// <summary>Thread that is missing.</summary>
+/// <param name="Thread">Which.</param>
+/// <param name="Metres">How much, m.</param>
+public sealed record MissingThread(SewingThread Thread, double Metres);
+
 /// <summary>One result of readiness.</summary>
 /// <param name="Key">Names the kind of finding.</param>
 /// <param name="Level">How much it matters.</param>
@@ -31,6 +37,9 @@ public sealed record Finding(string Key, FindingLevel Level, string Says, string
 {
     /// <summary>What can be done at a click.</summary>
     public ImmutableArray<Remedy> Remedies { get; init; } = [];
+
+    /// <summary>Thread that is missing, where that is what was found.</summary>
+    public ImmutableArray<MissingThread> Missing { get; init; } = [];
 
     /// <summary>The record of the plan where it is seen first, where there is such a place.</summary>
     public int? Record { get; init; }

@@ -19,6 +19,9 @@ public sealed record StitchFile(string Title, StitchBlob Stitches, ImmutableArra
     /// <summary>The hoop it was written for, where the file says so.</summary>
     public HoopNote? Hoop { get; init; }
 
+    /// <summary>By part the needle that sews it, from 1, on a machine with several; empty: not said.</summary>
+    public ImmutableArray<int> Needles { get; init; } = [];
+
     /// <summary>A picture (PNG) carried along; empty when there is none.</summary>
     public ReadOnlyMemory<byte> Picture { get; init; }
 

@@ -29,6 +29,9 @@ public sealed class DemoScenario(bool wanted)
         var importer = services.GetRequiredService<Importer>();
         foreach (var demo in DemoDesigns.All.Reverse()) importer.Import(demo.FileName, StitchFormats.Write(StitchFileKind.Evth2, demo.Draw()), demo.Tags);
         services.GetRequiredService<LetterSetStore>().Add(Letters.Value.Set, Letters.Value.Files);
+        var racks = services.GetRequiredService<RackStore>();
+        racks.Rename(racks.Racks[0].Id, VolunteersRack.Name);
+        racks.Put(racks.Racks[0].Id, VolunteersRack.Cones);
         var comet = designs.All().First(d => d.FileName == DemoDesigns.All[0].FileName);
         var file = designs.Load(comet.Id, services.GetRequiredService<BlobStore>())!;
         var job = Job.FromDesign(comet.OriginalHash, file, services.GetRequiredService<MachineCatalogue>().HoopFor(file.Bounds));

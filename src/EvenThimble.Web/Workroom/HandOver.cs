@@ -35,7 +35,7 @@ public sealed record WritingPlan(SewingMachineModel Machine, StitchFileKind Kind
 public sealed record Arrival(SewingMachineModel Machine, string FileName, string Where, bool Done, string Says, MachineListing? Listing);
 
 /// <summary>Writes files for machines, puts them where they should go and looks that they arrived.</summary>
-public sealed class HandOver(EquipmentRoom room, ILetterFaces fonts, MachineCatalogue machines)
+public sealed class HandOver(EquipmentRoom room, ILetterFaces fonts, MachineCatalogue machines, ThreadBox box)
 {
     /// <summary>What would be written for a machine.</summary>
     public WritingPlan PlanFor(OpenJob job, SewingMachineModel machine)
@@ -48,10 +48,13 @@ public sealed class HandOver(EquipmentRoom room, ILetterFaces fonts, MachineCata
         return new(machine, kind, why, SuggestedName(job, machine) + kind.Extension, StitchFormats.Losses(kind, job.ToFile()), Inspector.Inspect(job.Job, job.Plan, machine, field, machines, fonts), field);
     }
 
-    /// <summary>The bytes of the file for a machine, read back and compared.</summary>
+    /// <summary>The bytes of the file for a machine, read back and compared; on one with several needles it says which of them sews what.</summary>
     /// <exception cref="StitchFileException">It cannot be written.</exception>
-    public static byte[] Write(OpenJob job, SewingMachineModel machine) =>
-        StitchFormats.Write(machine.Takes[0], JobFiles.WithPicture(job, machine.Takes[0], Inspector.NameOn(job.Job, machine)));
+    public byte[] Write(OpenJob job, SewingMachineModel machine) =>
+        StitchFormats.Write(machine.Takes[0], JobFiles.WithPicture(job, machine.Takes[0], Inspector.NameOn(job.Job, machine)) with { Needles = box.NeedlesFor(job, machine)?.NeedleOfPart ?? [] });
+
+    /// <summary>What the threads of a job are fetched and threaded by on a machine.</summary>
+    public FetchList FetchFor(OpenJob job, SewingMachineModel machine) => new(job, machine, box.RackOf(job).Name, box.NeedsOf(job), box.NeedlesFor(job, machine));
 
     /// <summary>Why a file name is not possible on a machine, in a sentence; null when it is.</summary>
     public static string? NameRefused(SewingMachineModel machine, string fileName)

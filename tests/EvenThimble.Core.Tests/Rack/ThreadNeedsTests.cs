@@ -24,7 +24,7 @@ public class ThreadNeedsTests
     {
         var plan = PlanOf(DemoDesigns.All.First(d => d.FileName == design).Draw());
         var file = StitchFormats.Of(StitchFileKind.Evth2).Read(StitchFormats.Write(StitchFileKind.Evth2, plan.ToFile("x")));
-        foreach (var need in ThreadNeeds.Of(plan, Cloth, 3, []).Threads)
+        foreach (var need in NeedsOf(plan, 3, []).Threads)
         {
             var (mm, stitches, trims) = (0.0, 0, 0);
             foreach (var part in file.Parts.Where(p => p.Thread == need.Thread))
@@ -48,8 +48,8 @@ public class ThreadNeedsTests
     {
         var plan = PlanOf(DemoDesigns.All[0].Draw());
         var thread = plan.Threads[1];
-        var each = ThreadNeeds.Of(plan, Cloth, 1, []).Threads.Single(t => t.Thread == thread).TopMetres;
-        var needs = ThreadNeeds.Of(plan, Cloth, 12, [ConeOf(thread, each * 7.4), ConeOf(plan.Threads[0], 5_000)]);
+        var each = NeedsOf(plan, 1, []).Threads.Single(t => t.Thread == thread).TopMetres;
+        var needs = NeedsOf(plan, 12, [ConeOf(thread, each * 7.4), ConeOf(plan.Threads[0], 5_000)]);
         var need = needs.Threads.Single(t => t.Thread == thread);
         need.Out!.Copy.ShouldBe(8);
         plan.PartOf(need.Out.Record)!.Thread.ShouldBe(thread);
@@ -105,6 +105,9 @@ public class ThreadNeedsTests
     }
 
     private static Cone ConeOf(SewingThread thread, double left) => new(thread, ThreadMake.Of("Rayon 40"), 1, Math.Max(1_000, Math.Min(left, 5_000)), left);
+
+    private static ThreadNeeds NeedsOf(SewingPlan plan, int copies, IReadOnlyList<Cone> rack) =>
+        ThreadNeeds.Of(plan, SewingEstimate.Of(plan, StandInMachines.Heron200, Cloth).Threads, Cloth, copies, rack);
 
     private static SewingPlan PlanOf(StitchFile design)
     {

@@ -5,6 +5,7 @@ using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Planning.Splitting;
+using EvenThimble.Core.Readiness;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
@@ -19,6 +20,7 @@ public sealed class BenchView(IServiceProvider services, OpenJob open, Preferenc
 {
     private IReadOnlyList<ClothProfile>? _cloths;
     private Box? _footprint;
+    private IReadOnlyList<Finding>? _findings;
 
     /// <summary>The job with all that is computed from it.</summary>
     public OpenJob Open { get; } = open;
@@ -43,6 +45,12 @@ public sealed class BenchView(IServiceProvider services, OpenJob open, Preferenc
 
     /// <summary>The cloths that can be chosen.</summary>
     public IReadOnlyList<ClothProfile> Cloths => _cloths ??= Get<ClothStore>().All;
+
+    /// <summary>What readiness found, of the job and of the thread for it, the most serious first.</summary>
+    public IReadOnlyList<Finding> Findings => _findings ??= [.. Open.Findings.Concat(Get<ThreadBox>().FindingsOf(Open)).OrderByDescending(f => f.Level)];
+
+    /// <summary>Readiness in a few words, thread included.</summary>
+    public string Readiness => (Open.Summary with { ToLookAt = Findings.Count(f => f.Level != FindingLevel.Note) }).Readiness;
 
     /// <summary>The selected parts that are in the job.</summary>
     public IReadOnlyList<Part> Selected { get; } = Chosen(open.Job, parts);

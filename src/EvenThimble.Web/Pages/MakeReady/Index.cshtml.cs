@@ -1,4 +1,5 @@
 using EvenThimble.Core.Machines;
+using EvenThimble.Core.Readiness;
 using EvenThimble.Core.Text;
 using EvenThimble.Equipment;
 using EvenThimble.Web.Look;
@@ -10,7 +11,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EvenThimble.Web.Pages;
 
 /// <summary>Writes a job's files for chosen machines and hands them over.</summary>
-public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver handOver, MachineCatalogue machines) : PageModel
+public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver handOver, ThreadBox box, MachineCatalogue machines) : PageModel
 {
     /// <summary>What was chosen for a machine.</summary>
     /// <param name="Chosen">Whether a file is wanted for it.</param>
@@ -40,6 +41,12 @@ public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver ha
 
     public string? Refused { get; private set; }
 
+    /// <summary>Thread that runs out or is not there.</summary>
+    public IReadOnlyList<Finding> ThreadFindings => box.FindingsOf(Open);
+
+    /// <summary>What is to be fetched and threaded for a machine.</summary>
+    public FetchList FetchFor(SewingMachineModel machine) => handOver.FetchFor(Open, machine);
+
     public Choice ChoiceFor(string machine) =>
         _choices.GetValueOrDefault(machine) ?? new(Arrivals.Count == 0 && !Request.HasFormContentType && machine == Open.Machine.Id, null, machine, null, false);
 
@@ -66,7 +73,7 @@ public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver ha
     {
         if (Plans.FirstOrDefault(p => p.Machine.Id == machine) is not { } plan) return NotFound();
         var fileName = Titles.FileName(name ?? plan.FileName);
-        return File(HandOver.Write(Open, plan.Machine), plan.Kind.MediaType, HandOver.NameRefused(plan.Machine, fileName) is null ? fileName : plan.FileName);
+        return File(handOver.Write(Open, plan.Machine), plan.Kind.MediaType, HandOver.NameRefused(plan.Machine, fileName) is null ? fileName : plan.FileName);
     }
 
     public IActionResult OnPost(string[] machines)

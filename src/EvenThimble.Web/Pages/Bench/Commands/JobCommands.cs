@@ -16,7 +16,7 @@ internal static class JobCommands
     [
         Command.Of<RenameForm>("rename", "Name the job", (_, form) => new RenameJob(form.Title ?? string.Empty)),
         Command.Of<MendForm>("mend", "Do what a finding offers", (bench, form) =>
-            bench.Open.Findings.SelectMany(f => f.Remedies).FirstOrDefault(r => r.Key == form.Key)?.Edit ?? throw new EditRefusedException("That is put right already.")),
+            bench.Findings.SelectMany(f => f.Remedies).FirstOrDefault(r => r.Key == form.Key)?.Edit ?? throw new EditRefusedException("That is put right already.")),
         Command.Walking<Command.NoForm>("undo", "Undo", (bench, _) => new(bench.Open.Stored.Before ?? long.MinValue, $"Undid: {bench.Open.Stored.Said}"))
             with { Keys = [new("Ctrl+z", "undo", KeySection.TasksAndHistory)] },
         Command.Walking<Command.NoForm>("redo", "Redo", (bench, _) => new(bench.Open.Stored.After ?? long.MaxValue))

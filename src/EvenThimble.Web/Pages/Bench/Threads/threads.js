@@ -1,5 +1,5 @@
 // @ts-check
-/** The Threads task: a thread is seen on the selected parts before it is taken; threads are found by look. */
+/** The Threads task: a thread is seen on the selected parts before it is taken; threads are found by look; the job in threads at hand is seen beside the job as it is. */
 
 /** @param {import("../Screen/bench.js").Bench} bench */
 export function mount({ state }) {
@@ -20,6 +20,26 @@ export function mount({ state }) {
     event.stopPropagation();
     lookLike(target.value);
   });
+
+  // The two pictures lie on the cloth as long as the matches are on the card.
+  const showBoth = () => {
+    const matches = /** @type {HTMLElement | null} */ (document.querySelector("form#from-rack"));
+    const both = document.getElementById("side-by-side");
+    if (!matches) return both?.remove();
+    if (both?.dataset.shows === matches.dataset.after) return;
+    const there = both ?? document.getElementById("cloth")?.appendChild(Object.assign(document.createElement("div"), { id: "side-by-side", className: "side-by-side" }));
+    if (!there) return;
+    there.dataset.shows = matches.dataset.after;
+    there.replaceChildren(
+      ...[["as it is", matches.dataset.before], ["sewn so", matches.dataset.after]].map(([words, address]) => {
+        const figure = document.createElement("figure");
+        const picture = Object.assign(document.createElement("img"), { src: address, alt: `The job ${words}` });
+        figure.append(picture, Object.assign(document.createElement("figcaption"), { textContent: words }));
+        return figure;
+      }),
+    );
+  };
+  for (const event of ["htmx:afterSettle", "thimble:job"]) document.addEventListener(event, showBoth);
 
   /** @param {string} colour */
   function lookLike(colour) {

@@ -1,0 +1,153 @@
+using EvenThimble.Core.Colour;
+using SkiaSharp;
+
+namespace EvenThimble.Rendering.Sheets;
+
+/// <summary>A size of paper, mm.</summary>
+/// <param name="Name">As it is called.</param>
+/// <param name="Width">Across.</param>
+/// <param name="Height">Down.</param>
+public sealed record Paper(string Name, double Width, double Height)
+{
+    /// <summary>ISO 216.</summary>
+    public static readonly Paper A4 = new("A4", 210, 297);
+
+    /// <summary>ANSI A.</summary>
+    public static readonly Paper Letter = new("Letter", 215.9, 279.4);
+
+    /// <summary>The paper of a name; A4 where there is none.</summary>
+    public static Paper Named(string? name) => name is "letter" or "Letter" ? Letter : A4;
+}
+
+/// <summary>A column of a list.</summary>
+/// <param name="Head">What stands above it.</param>
+/// <param name="Share">Its part of the width, against the other columns.</param>
+/// <param name="Right">Its cells stand at its right.</param>
+public sealed record SheetColumn(string Head, double Share, bool Right = false);
+
+/// <summary>A row of a list.</summary>
+/// <param name="Swatch">A spot of colour before it; null: none.</param>
+/// <param name="Cells">By column.</param>
+/// <param name="Marked">It is set off, because something is wrong with it.</param>
+public sealed record SheetRow(Rgb? Swatch, IReadOnlyList<string> Cells, bool Marked = false);
+
+/// <summary>A list on paper (PDF): a title, some lines, a table over as many pages as it takes, some lines below.</summary>
+public sealed record ListSheet(string Title, IReadOnlyList<string> Lines, IReadOnlyList<SheetColumn> Columns, IReadOnlyList<SheetRow> Rows, IReadOnlyList<string> Foot)
+{
+    private const float PointsPerMm = 72f / 25.4f;
+    private const float MarginMm = 15;
+    private const float RowMm = 6.5f;
+    private const float SwatchMm = 7;
+    private const float TitleSize = 16;
+    private const float TextSize = 9.5f;
+    private const float HeadSize = 8.5f;
+    private static readonly Lazy<(SKTypeface Plain, SKTypeface Bold)> Faces = new(() => (Face("PTSansCaption_400Regular.ttf"), Face("PTSansCaption_700Bold.ttf")));
+
+    /// <summary>The pages.</summary>
+    public byte[] ToPdf(Paper paper)
+    {
+        using var stream = new MemoryStream();
+        using (var document = SKDocument.CreatePdf(stream, new SKDocumentPdfMetadata { Title = Title, Creator = "Even Thimble" }))
+        {
+            var (rest, page) = (new Queue<SheetRow>(Rows), 1);
+            do
+            {
+                var canvas = document.BeginPage((float)paper.Width * PointsPerMm, (float)paper.Height * PointsPerMm);
+                canvas.Scale(PointsPerMm);
+                Page(canvas, paper, rest, page++);
+                document.EndPage();
+            }
+            while (rest.Count > 0);
+            document.Close();
+        }
+
+        return stream.ToArray();
+    }
+
+    private void Page(SKCanvas canvas, Paper paper, Queue<SheetRow> rest, int page)
+    {
+        using var title = Font(Faces.Value.Bold, TitleSize);
+        using var plain = Font(Faces.Value.Plain, TextSize);
+        using var bold = Font(Faces.Value.Bold, TextSize);
+        using var head = Font(Faces.Value.Bold, HeadSize);
+        using var ink = new SKPaint { Color = new(0x1F, 0x2A, 0x37), IsAntialias = true };
+        using var soft = new SKPaint { Color = new(0x55, 0x60, 0x6D), IsAntialias = true };
+        using var line = new SKPaint { Color = new(0xC9, 0xC0, 0xAE), StrokeWidth = 0.2f, IsStroke = true };
+        var (width, y) = ((float)paper.Width - (2 * MarginMm), MarginMm + 4);
+        canvas.DrawText(Cut(Title, title, width), MarginMm, y, SKTextAlign.Left, title, ink);
+        y += 3;
+        foreach (var said in page == 1 ? Lines : [])
+        {
+            y += 5;
+            canvas.DrawText(Cut(said, plain, width), MarginMm, y, SKTextAlign.Left, plain, soft);
+        }
+
+        y += 8;
+        var places = Places(width - SwatchMm);
+        Cells(canvas, Columns.Select(c => c.Head).ToList(), places, y, head, soft);
+        y += 2;
+        canvas.DrawLine(MarginMm, y, MarginMm + width, y, line);
+        var bottom = (float)paper.Height - MarginMm - 5 - (5.5f * Foot.Count);
+        while (rest.Count > 0 && y + RowMm < bottom)
+        {
+            var row = rest.Dequeue();
+            if (row.Swatch is { } colour)
+            {
+                using var spot = new SKPaint { Color = new(colour.R, colour.G, colour.B) };
+                canvas.DrawRoundRect(MarginMm, y + 1.2f, 4.6f, 4.2f, 1, 1, spot);
+                canvas.DrawRoundRect(MarginMm, y + 1.2f, 4.6f, 4.2f, 1, 1, line);
+            }
+
+            Cells(canvas, row.Cells, places, y + 4.6f, row.Marked ? bold : plain, ink);
+            y += RowMm;
+            canvas.DrawLine(MarginMm, y, MarginMm + width, y, line);
+        }
+
+        if (rest.Count == 0)
+        {
+            foreach (var said in Foot)
+            {
+                y += 5.5f;
+                canvas.DrawText(Cut(said, bold, width), MarginMm, y + 1, SKTextAlign.Left, bold, ink);
+            }
+        }
+
+        var number = rest.Count == 0 && page == 1 ? string.Empty : $"page {page}";
+        canvas.DrawText(number, MarginMm + width, (float)paper.Height - MarginMm, SKTextAlign.Right, head, soft);
+    }
+
+    private List<(float Left, float Width, bool Right)> Places(float width)
+    {
+        var (at, all) = (MarginMm + SwatchMm, (float)Columns.Sum(c => c.Share));
+        return [.. Columns.Select(c =>
+        {
+            var place = (at, (float)c.Share / all * width, c.Right);
+            at += place.Item2;
+            return place;
+        })];
+    }
+
+    private static void Cells(SKCanvas canvas, IReadOnlyList<string> cells, List<(float Left, float Width, bool Right)> places, float y, SKFont font, SKPaint paint)
+    {
+        for (var c = 0; c < cells.Count; c++)
+        {
+            var (left, width, right) = places[c];
+            canvas.DrawText(Cut(cells[c], font, width - 2), right ? left + width - 2 : left, y, right ? SKTextAlign.Right : SKTextAlign.Left, font, paint);
+        }
+    }
+
+    /// <summary>A text as far as it has room.</summary>
+    private static string Cut(string text, SKFont font, float width)
+    {
+        if (font.MeasureText(text) <= width) return text;
+        var letters = System.Globalization.StringInfo.ParseCombiningCharacters(text);
+        for (var n = letters.Length - 1; n > 0; n--)
+            if (font.MeasureText(text[..letters[n]] + "…") <= width) return text[..letters[n]] + "…";
+        return string.Empty;
+    }
+
+    // Sizes are typographic points; the canvas is in millimetres.
+    private static SKFont Font(SKTypeface face, float points) => new(face, points / PointsPerMm) { Subpixel = true };
+
+    private static SKTypeface Face(string file) => SKTypeface.FromFile(Path.Combine(AppContext.BaseDirectory, "Fonts", "letters", file)) ?? SKTypeface.Default;
+}
