@@ -28,8 +28,8 @@ public sealed record SheetColumn(string Head, double Share, bool Right = false);
 /// <summary>A row of a list.</summary>
 /// <param name="Swatch">A spot of colour before it; null: none.</param>
 /// <param name="Cells">By column.</param>
-/// <param name="Marked">It is set off, because something is wrong with it.</param>
-public sealed record SheetRow(Rgb? Swatch, IReadOnlyList<string> Cells, bool Marked = false);
+/// <param name="Note">What is wrong with it, on a line of its own below it; empty: nothing.</param>
+public sealed record SheetRow(Rgb? Swatch, IReadOnlyList<string> Cells, string Note = "");
 
 /// <summary>A list on paper (PDF): a title, some lines, a table over as many pages as it takes, some lines below.</summary>
 public sealed record ListSheet(string Title, IReadOnlyList<string> Lines, IReadOnlyList<SheetColumn> Columns, IReadOnlyList<SheetRow> Rows, IReadOnlyList<string> Foot)
@@ -37,10 +37,12 @@ public sealed record ListSheet(string Title, IReadOnlyList<string> Lines, IReadO
     private const float PointsPerMm = 72f / 25.4f;
     private const float MarginMm = 15;
     private const float RowMm = 6.5f;
+    private const float NoteMm = 4.2f;
+    private const float FootMm = 5.5f;
     private const float SwatchMm = 7;
     private const float TitleSize = 16;
-    private const float TextSize = 9.5f;
-    private const float HeadSize = 8.5f;
+    private const float TextSize = 8.5f;
+    private const float HeadSize = 7.5f;
     private static readonly Lazy<(SKTypeface Plain, SKTypeface Bold)> Faces = new(() => (Face("PTSansCaption_400Regular.ttf"), Face("PTSansCaption_700Bold.ttf")));
 
     /// <summary>The pages.</summary>
@@ -49,22 +51,22 @@ public sealed record ListSheet(string Title, IReadOnlyList<string> Lines, IReadO
         using var stream = new MemoryStream();
         using (var document = SKDocument.CreatePdf(stream, new SKDocumentPdfMetadata { Title = Title, Creator = "Even Thimble" }))
         {
-            var (rest, page) = (new Queue<SheetRow>(Rows), 1);
+            var (rest, foot, page) = (new Queue<SheetRow>(Rows), new Queue<string>(Foot), 1);
             do
             {
                 var canvas = document.BeginPage((float)paper.Width * PointsPerMm, (float)paper.Height * PointsPerMm);
                 canvas.Scale(PointsPerMm);
-                Page(canvas, paper, rest, page++);
+                Page(canvas, paper, rest, foot, page++);
                 document.EndPage();
             }
-            while (rest.Count > 0);
+            while (rest.Count + foot.Count > 0);
             document.Close();
         }
 
         return stream.ToArray();
     }
 
-    private void Page(SKCanvas canvas, Paper paper, Queue<SheetRow> rest, int page)
+    private void Page(SKCanvas canvas, Paper paper, Queue<SheetRow> rest, Queue<string> foot, int page)
     {
         using var title = Font(Faces.Value.Bold, TitleSize);
         using var plain = Font(Faces.Value.Plain, TextSize);
@@ -87,10 +89,10 @@ public sealed record ListSheet(string Title, IReadOnlyList<string> Lines, IReadO
         Cells(canvas, Columns.Select(c => c.Head).ToList(), places, y, head, soft);
         y += 2;
         canvas.DrawLine(MarginMm, y, MarginMm + width, y, line);
-        var bottom = (float)paper.Height - MarginMm - 5 - (5.5f * Foot.Count);
-        while (rest.Count > 0 && y + RowMm < bottom)
+        var bottom = (float)paper.Height - MarginMm - 5;
+        while (rest.TryPeek(out var row) && y + RowMm + NoteMm < bottom)
         {
-            var row = rest.Dequeue();
+            rest.Dequeue();
             if (row.Swatch is { } colour)
             {
                 using var spot = new SKPaint { Color = new(colour.R, colour.G, colour.B) };
@@ -98,21 +100,24 @@ public sealed record ListSheet(string Title, IReadOnlyList<string> Lines, IReadO
                 canvas.DrawRoundRect(MarginMm, y + 1.2f, 4.6f, 4.2f, 1, 1, line);
             }
 
-            Cells(canvas, row.Cells, places, y + 4.6f, row.Marked ? bold : plain, ink);
+            Cells(canvas, row.Cells, places, y + 4.6f, plain, ink);
             y += RowMm;
+            if (row.Note.Length > 0)
+            {
+                y += NoteMm;
+                canvas.DrawText(Cut(row.Note, bold, width - SwatchMm), MarginMm + SwatchMm, y - 1.4f, SKTextAlign.Left, bold, ink);
+            }
+
             canvas.DrawLine(MarginMm, y, MarginMm + width, y, line);
         }
 
-        if (rest.Count == 0)
+        while (rest.Count == 0 && y + FootMm < bottom && foot.TryDequeue(out var said))
         {
-            foreach (var said in Foot)
-            {
-                y += 5.5f;
-                canvas.DrawText(Cut(said, bold, width), MarginMm, y + 1, SKTextAlign.Left, bold, ink);
-            }
+            y += FootMm;
+            canvas.DrawText(Cut(said, bold, width), MarginMm, y + 1, SKTextAlign.Left, bold, ink);
         }
 
-        var number = rest.Count == 0 && page == 1 ? string.Empty : $"page {page}";
+        var number = rest.Count + foot.Count == 0 && page == 1 ? string.Empty : $"page {page}";
         canvas.DrawText(number, MarginMm + width, (float)paper.Height - MarginMm, SKTextAlign.Right, head, soft);
     }
 
@@ -147,7 +152,7 @@ public sealed record ListSheet(string Title, IReadOnlyList<string> Lines, IReadO
     }
 
     // Sizes are typographic points; the canvas is in millimetres.
-    private static SKFont Font(SKTypeface face, float points) => new(face, points / PointsPerMm) { Subpixel = true };
+    private static SKFont Font(SKTypeface face, float points) => new(face, points / PointsPerMm) { Subpixel = true, LinearMetrics = true, Hinting = SKFontHinting.None };
 
     private static SKTypeface Face(string file) => SKTypeface.FromFile(Path.Combine(AppContext.BaseDirectory, "Fonts", "letters", file)) ?? SKTypeface.Default;
 }

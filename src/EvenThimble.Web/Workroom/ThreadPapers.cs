@@ -44,8 +44,8 @@ public sealed record FetchList(OpenJob Job, SewingMachineModel Machine, string R
             $"{Copies}, {Machine.Name}, from {RackName}",
             $"Bobbin thread: {Metres(Needs.BobbinMetres)}",
         ],
-        [new("Number", 1.1), new("Name", 2.4), new("Maker", 1.8), .. Needles is null ? Array.Empty<SheetColumn>() : [new("Needle", 0.8)], new("Stands", 1.1), new("Cones", 0.7, true), new("Takes", 0.9, true), new("Left after", 1.1, true), new("", 2.6)],
-        [.. Needs.Threads.Select(n => new SheetRow(n.Thread.Colour, Cells(n), !n.IsEnough))],
+        [new("Number", 1.2), new("Name", 3), new("Maker", 2.2), .. Needles is null ? Array.Empty<SheetColumn>() : [new("Needle", 1)], new("Stands", 1.6), new("Cones", 0.9, true), new("Takes", 1.2, true), new("Left after", 1.3, true)],
+        [.. Needs.Threads.Select(n => new SheetRow(n.Thread.Colour, Cells(n), TroubleOf(n)))],
         ChangesInWords);
 
     /// <summary>As a table.</summary>
@@ -66,7 +66,7 @@ public sealed record FetchList(OpenJob Job, SewingMachineModel Machine, string R
     private List<string> Cells(ThreadNeed n) =>
     [
         n.Thread.Number, n.Thread.Name, n.Thread.Maker, .. Needles is null ? Array.Empty<string>() : [NeedlesOf(n.Thread)], n.Cone?.Stands ?? string.Empty, ConesOf(n) is > 0 and var cones ? Text(cones) : string.Empty, Metres(n.TopMetres),
-        n.Cone is null ? string.Empty : Metres(n.LeftAfter), TroubleOf(n),
+        n.Cone is null ? string.Empty : Metres(n.LeftAfter),
     ];
 
     private static string Text(double number) => LengthText.Decimals(number, 2);
