@@ -16,7 +16,7 @@ public class AccessTests(SharedBrowser shared)
         await using var server = await AppServer.StartAsync(demo: true);
         _browser.Go(server.Address);
         _browser.Run("localStorage.clear(); document.cookie = `theme=${arguments[0]}; path=/`", theme);
-        foreach (var screen in new[] { "/", "/jobs/2", "/jobs/1", "/jobs/1/ready", "/machine-room", "/letters", "/letters?font=Graduate", "/equipment", "/about", "/nowhere" })
+        foreach (var screen in new[] { "/", "/jobs/2", "/jobs/1", "/jobs/1/ready", "/machine-room", "/letters", "/letters?font=Graduate", "/equipment", "/equipment/ranges?chart=Glimmerdale|Metallic", "/equipment/needles/starling-eight", "/rack", "/rack/shopping", "/rack/used", "/jobs/1/fetch?on=starling-eight", "/about", "/nowhere" })
         {
             _browser.Go(server.Address + screen);
             if (screen is "/jobs/1" or "/jobs/2") await CheckBenchAsync(theme);

@@ -43,7 +43,18 @@ public sealed class Browser : IDisposable
 
     public void Click(string css) => Retried(() =>
     {
-        Find(css).Click();
+        var element = Find(css);
+        try
+        {
+            element.Click();
+        }
+        catch (ElementClickInterceptedException)
+        {
+            // It lies under a bar that stays at an edge of the window; a person would scroll on.
+            Run("arguments[0].scrollIntoView({ block: 'center', behavior: 'instant' })", element);
+            throw;
+        }
+
         return true;
     }, $"a click on {css}");
 

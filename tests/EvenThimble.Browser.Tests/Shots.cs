@@ -25,13 +25,13 @@ public sealed class Shots
         Shoot("shelf");
         browser.Go($"{server.Address}/jobs/1");
         browser.WaitForStitches();
-        browser.Click("#line-parts li:nth-child(3)");
-        browser.Click("[data-view=plain]");
         browser.Click("[data-task=threads]");
         browser.WaitForText("#thread-list", "Fenlight");
-        Shoot("bench-lines-threads");
-        browser.Click("[data-view=thread]");
-        browser.Keyboard("\uE00C");
+        browser.Click("#sew-from-rack");
+        browser.WaitFor(() => browser.All("#side-by-side img").Count == 2 && (bool)browser.Run("return [...document.querySelectorAll('#side-by-side img')].every(i => i.complete && i.naturalWidth > 0)"), "both pictures");
+        Shoot("bench-from-rack");
+        browser.Click("#from-rack [data-card-again]");
+        browser.WaitFor(() => browser.All("#side-by-side").Count == 0, "the cloth again");
         for (var i = 0; i < 2; i++) browser.Click("[data-go=next-change]");
         for (var i = 0; i < 3; i++) browser.Click("[data-go=next-jump]");
         Shoot("bench-rehearsal");
@@ -50,6 +50,8 @@ public sealed class Shots
         Shoot("machine-room");
         browser.Go($"{server.Address}/equipment?cloth=towel");
         Shoot("equipment");
+        browser.Go($"{server.Address}/rack");
+        Shoot("rack");
         browser.Go($"{server.Address}/jobs/2?task=stitch");
         browser.WaitForStitches();
         browser.Click("#line-parts li:nth-child(12)");
@@ -77,7 +79,6 @@ public sealed class Shots
         browser.Keyboard("\uE007");
         browser.WaitForText("#said", "70 %");
         browser.WaitForStitches();
-        Shoot("bench-bought");
         browser.Click("[data-task=stitch]");
         browser.WaitForText("#passages", "Its stretches");
         browser.Click("#passages summary");

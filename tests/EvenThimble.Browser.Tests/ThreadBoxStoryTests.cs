@@ -102,7 +102,6 @@ public class ThreadBoxStoryTests(SharedBrowser shared)
         _browser.Go($"{server.Address}/jobs/1/ready");
         var starling = StandInMachines.StarlingEight.Id;
         _browser.Click("[name=machines]:checked");
-        _browser.Run("document.querySelector(arguments[0]).scrollIntoView({ block: 'center', behavior: 'instant' })", $"[data-machine={starling}]");
         _browser.Click($"[data-machine={starling}] [name=machines]");
         _browser.Unfold($"[data-machine={starling}] .needles-of");
         _browser.Text($"[data-machine={starling}] .needles-of").ShouldContain("needle 1: ");

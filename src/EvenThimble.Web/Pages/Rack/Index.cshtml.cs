@@ -13,7 +13,7 @@ namespace EvenThimble.Web.Pages.Rack;
 public sealed class IndexModel(RackStore racks, ThreadStore charts) : PageModel
 {
     /// <summary>More rows than this are shown only when they are asked for.</summary>
-    public const int MostShown = 300;
+    public const int MostShown = 150;
 
     private const long LargestList = 16L << 20;
 
