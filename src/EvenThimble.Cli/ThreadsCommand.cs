@@ -56,7 +56,10 @@ internal sealed class ThreadsCommand : FilesCommand
             differenceSum = Math.Round(sewn.Sum, 4),
             threads = sewn.Threads.Select((t, n) => new
             {
-                maker = t.From.Maker, number = t.From.Number, name = t.From.Name, colour = t.From.Colour.Hex,
+                maker = t.From.Maker,
+                number = t.From.Number,
+                name = t.From.Name,
+                colour = t.From.Colour.Hex,
                 topMetres = Math.Round(own[n].TopMetres, 3),
                 bobbinMetres = Math.Round(own[n].BobbinMetres, 3),
                 match = t.To is { } to ? Candidate(to) : null,
@@ -67,7 +70,9 @@ internal sealed class ThreadsCommand : FilesCommand
             }),
             fetch = needs.Threads.Select(n => new
             {
-                maker = n.Thread.Maker, number = n.Thread.Number, name = n.Thread.Name,
+                maker = n.Thread.Maker,
+                number = n.Thread.Number,
+                name = n.Thread.Name,
                 topMetres = Math.Round(n.TopMetres, 3),
                 onRackMetres = Math.Round(n.Cone?.LeftMetres ?? 0, 3),
                 cones = n.Cone?.Count ?? 0,

@@ -69,8 +69,15 @@ public sealed class ThreadStore(Database database)
             {
                 var values = new
                 {
-                    id, place = places.TryGetValue(sold.Thread.Number, out var known) ? known : next++, number = sold.Thread.Number, name = sold.Thread.Name, colour = sold.Thread.Colour.Hex, weight = sold.Make.Weight, metres = sold.ConeMetres,
-                    price = sold.Price?.ToString(CultureInfo.InvariantCulture), maker = chart.Maker,
+                    id,
+                    place = places.TryGetValue(sold.Thread.Number, out var known) ? known : next++,
+                    number = sold.Thread.Number,
+                    name = sold.Thread.Name,
+                    colour = sold.Thread.Colour.Hex,
+                    weight = sold.Make.Weight,
+                    metres = sold.ConeMetres,
+                    price = sold.Price?.ToString(CultureInfo.InvariantCulture),
+                    maker = chart.Maker,
                 };
                 c.Execute(
                     """
