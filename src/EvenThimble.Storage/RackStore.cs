@@ -117,9 +117,6 @@ public sealed class RackStore(Database database, TimeProvider clock)
         "INSERT INTO substitution (maker, number, to_maker, to_number, at) VALUES (@Maker, @Number, @toMaker, @toNumber, @now) ON CONFLICT (maker, number) DO UPDATE SET to_maker = @toMaker, to_number = @toNumber, at = @now",
         taken.Where(s => s.From.Number.Length > 0 && !s.From.IsSameAs(s.To)).Select(s => new { s.From.Maker, s.From.Number, toMaker = s.To.Maker, toNumber = s.To.Number, now = Now() }), t));
 
-    /// <summary>Forgets what was taken in place of a thread.</summary>
-    public void Forget(SewingThread from) => database.Write((c, t) => c.Execute("DELETE FROM substitution WHERE maker = @Maker AND number = @Number", from, t));
-
     /// <summary>Takes off a rack what a job took; what is not on it is passed over. The number of this use.</summary>
     /// <exception cref="EditRefusedException">Nothing of it is on the rack.</exception>
     public long Sewn(long rack, long job, string title, int copies, IEnumerable<SewnThread> threads) => database.Write((c, t) =>

@@ -4,6 +4,7 @@ using EvenThimble.Core.Colour;
 using EvenThimble.Core.Files.Threads;
 using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
+using Microsoft.Data.Sqlite;
 
 namespace EvenThimble.Storage;
 
@@ -59,9 +60,7 @@ public sealed class ThreadStore(Database database)
         if (taken.Count == 0) throw new EditRefusedException($"All numbers of that list are in another range of {chart.Maker} already.");
         Changed(() => database.Write((c, t) =>
         {
-            if (c.ExecuteScalar<long>("SELECT count(*) FROM thread_chart", transaction: t) >= MostCharts) throw new EditRefusedException($"{MostCharts} charts are here already. Take out one that you do not use.");
-            var id = c.ExecuteScalar<long?>("SELECT id FROM thread_chart WHERE maker = @Maker AND range = @Range", chart, t)
-                ?? c.ExecuteScalar<long>("INSERT INTO thread_chart (maker, range, own) VALUES (@Maker, @Range, 1) RETURNING id", chart, t);
+            var id = c.ExecuteScalar<long?>("SELECT id FROM thread_chart WHERE maker = @Maker AND range = @Range", chart, t) ?? Begun(c, t, chart);
             var places = c.Query<(string Number, long Place)>("SELECT number, place FROM thread WHERE chart_id = @id", new { id }, t).ToDictionary(p => p.Number, p => p.Place);
             var next = places.Count == 0 ? 0 : places.Values.Max() + 1;
             if (places.Count + taken.Count > ChartTable.MostThreads * 2L) throw new EditRefusedException($"A chart has at most {ChartTable.MostThreads:N0} threads.");
@@ -85,7 +84,7 @@ public sealed class ThreadStore(Database database)
                     ON CONFLICT (chart_id, place) DO UPDATE SET name = @name, colour = @colour, weight = @weight, cone_metres = @metres, price = coalesce(@price, price)
                     """,
                     values, t);
-                if (known > 0 || places.ContainsKey(sold.Thread.Number)) c.Execute("UPDATE cone SET name = @name, colour = @colour WHERE maker = @maker AND number = @number", values, t);
+                c.Execute("UPDATE cone SET name = @name, colour = @colour WHERE maker = @maker AND number = @number", values, t);
             }
 
             return true;
@@ -108,6 +107,10 @@ public sealed class ThreadStore(Database database)
         c.Execute("UPDATE thread_chart SET bought_place = @place WHERE maker || '|' || range = @key", keys.Distinct().Select((key, n) => new { key, place = n + 1 }), t);
         return true;
     }));
+
+    private static long Begun(SqliteConnection c, SqliteTransaction t, ThreadChart chart) => c.ExecuteScalar<long>("SELECT count(*) FROM thread_chart", transaction: t) < MostCharts
+        ? c.ExecuteScalar<long>("INSERT INTO thread_chart (maker, range, own) VALUES (@Maker, @Range, 1) RETURNING id", chart, t)
+        : throw new EditRefusedException($"{MostCharts} charts are here already. Take out one that you do not use.");
 
     private ChartThread? Sold(string maker, string number) => number.Length == 0 ? null : _charts.Value.ByNumber.GetValueOrDefault((maker, number));
 

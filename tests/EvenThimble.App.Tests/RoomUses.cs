@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using Microsoft.CodeAnalysis;
 using Microsoft.CodeAnalysis.CSharp;
 using Microsoft.CodeAnalysis.CSharp.Syntax;
@@ -9,6 +10,8 @@ namespace EvenThimble.App.Tests;
 /// </summary>
 internal sealed class RoomUses
 {
+    // What a project means to the compiler takes half a minute to find.
+    private static readonly ConcurrentDictionary<string, Lazy<RoomUses>> Found = new();
     private readonly HashSet<(string Room, string Assembly)> _foreign = [];
 
     private RoomUses(IEnumerable<(string Room, SyntaxTree Tree)> sources)
@@ -46,7 +49,9 @@ internal sealed class RoomUses
     public Dictionary<(string From, string To), string> Edges { get; } = [];
 
     /// <summary>Those of a project of this solution; a room is a folder of it.</summary>
-    public static RoomUses Of(string project)
+    public static RoomUses Of(string project) => Found.GetOrAdd(project, _ => new(() => Look(project))).Value;
+
+    private static RoomUses Look(string project)
     {
         var folder = Path.Combine(Top(), "src", project);
         return new(Directory.EnumerateFiles(folder, "*.cs", SearchOption.AllDirectories)

@@ -51,6 +51,7 @@ public class ThreadBoxStoryTests(SharedBrowser shared)
         _browser.WaitForText("#rack-says", "20 threads taken");
         _browser.Text("#aside").ShouldContain("No chart has the number 77 of Fenlight");
         racks.Cones(rack).Count.ShouldBe(30);
+        _browser.WaitForText(".racks .here small", "30");
         _browser.Type("#find-cone", pasted[3].Name);
         _browser.WaitFor(() => _browser.All("#cones tbody tr").Count is > 0 and < 5, "the cone by its name");
         Look("rack");
@@ -65,6 +66,13 @@ public class ThreadBoxStoryTests(SharedBrowser shared)
         _browser.WaitForText("#from-rack", "Sewn from Open night");
         _browser.WaitFor(() => _browser.All("#side-by-side img").Count == 2 && (bool)_browser.Run("return [...document.querySelectorAll('#side-by-side img')].every(i => i.complete && i.naturalWidth > 0)"), "both pictures");
         Look("from-rack");
+
+        // A thread without a good match can be bought itself.
+        _browser.Click("#from-rack [data-to-buy]");
+        _browser.WaitForText("#said", "On the shopping list");
+        server.Services.GetRequiredService<ShoppingStore>().All.Count.ShouldBe(1);
+        server.Services.GetRequiredService<ShoppingStore>().StrikeAll();
+        _browser.Text("#from-rack").ShouldContain("Sewn from Open night");
 
         // One match is refused for the second candidate; the rest is found around it.
         var box = _browser.Find("#from-rack li:nth-child(2) select");
@@ -89,7 +97,7 @@ public class ThreadBoxStoryTests(SharedBrowser shared)
         _browser.Click("[data-task=check]");
         _browser.WaitForText("#task-card", string.Create(CultureInfo.InvariantCulture, $"{lacking.Thread.Label} runs out in copy {lacking.Out!.Copy} of 12, at stitch {lacking.Out.Stitch:N0}"));
         Look("runs-out");
-        _browser.Click($"[data-finding='runs-out-{lacking.Thread.Maker}-{lacking.Thread.Number}'] [data-to-buy]");
+        _browser.Click($"[data-finding^=runs-out][data-finding$='-{lacking.Thread.Number}'] [data-to-buy]");
         _browser.WaitForText("#said", "On the shopping list");
         _browser.Go($"{server.Address}/rack/shopping");
         _browser.WaitForText("#shopping-table", lacking.Thread.Number);

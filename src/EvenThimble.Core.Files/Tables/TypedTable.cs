@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text;
 using EvenThimble.Core.Text;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Files.Tables;
 
@@ -36,6 +37,7 @@ public sealed record TypedTable(string Encoding, string Separator, ImmutableArra
         var rows = ImmutableArray.CreateBuilder<(int, ImmutableArray<string>)>();
         foreach (var (line, cells) in CsvRows.Of(text.ReplaceLineEndings("\n"), says => new EditRefusedException($"{says} Nothing was taken."), sign))
         {
+            WorkBudget.Current.Spend(4 * cells.Count);
             if (rows.Count == mostRows) throw new EditRefusedException($"The list has more than {mostRows:N0} lines. Nothing was taken; divide it.");
             if (cells.Count > MostColumns) throw new EditRefusedException($"Line {line} of the list has {cells.Count:N0} columns; a list of threads has a few.");
             var clean = cells.Select(c => CsvRows.Unguarded(Titles.Clean(c))).ToImmutableArray();

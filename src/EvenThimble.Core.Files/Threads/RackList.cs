@@ -31,7 +31,7 @@ public sealed class KnownThreads(IReadOnlyList<ThreadChart> charts)
     public (string? Maker, string Text) MakerIn(string text)
     {
         foreach (var maker in Makers.OrderByDescending(m => m.Length))
-            if (maker.Length > 0 && text.StartsWith(maker, StringComparison.OrdinalIgnoreCase)) return (maker, text[maker.Length..].TrimStart(' ', ',', ';', ':'));
+            if (maker.Length > 0 && text.StartsWith(maker, StringComparison.OrdinalIgnoreCase) && (text.Length == maker.Length || !char.IsLetter(text[maker.Length]))) return (maker, text[maker.Length..].TrimStart(' ', ',', ';', ':'));
         return (null, text);
     }
 }

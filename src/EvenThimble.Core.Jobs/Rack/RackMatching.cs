@@ -55,10 +55,13 @@ public static class RackMatching
     private const double Sharing = RatherApart + 1;
     private const double NeverShared = 60;
 
+    // The very thread that a job names is taken rather than any other that looks like it.
+    private const double TheVeryThread = -20;
+
     // What touches stays as far apart as this part of what it was, or as this; and its darker stays the darker where one sees that it is.
-    private const double KeptPart = 0.5;
-    private const double ApartEnough = 8;
-    private const double SeenDarker = 3;
+    private const double KeptPart = 0.4;
+    private const double ApartEnough = 4;
+    private const double SeenDarker = 6;
     private const double LostContrast = 12;
 
     private const int MostNext = 5;
@@ -103,11 +106,11 @@ public static class RackMatching
             return [.. Enumerable.Range(0, _wanted.Count).Select(Told)];
         }
 
-        /// <summary>To all that is at hand. The very same thread differs in nothing, whatever colour a file gave it.</summary>
+        /// <summary>What it costs to take each of all that is at hand: the difference, less for the very same thread, whatever colour a file gave it.</summary>
         private double[] DifferencesOf(WantedThread wanted, Lab look)
         {
             WorkBudget.Current.Spend(2 * _rack.Count);
-            return [.. _rack.Select((r, c) => r.Thread.IsSameAs(wanted.Thread) ? 0 : ColourDifference.Ciede2000(look, _looks[c]))];
+            return [.. _rack.Select((r, c) => r.Thread.IsSameAs(wanted.Thread) ? TheVeryThread : ColourDifference.Ciede2000(look, _looks[c]))];
         }
 
         /// <summary>All that sews like a thread, nearest first.</summary>
@@ -185,17 +188,18 @@ public static class RackMatching
             return cost;
         }
 
+        /// <summary>Whether another thread has the same cone. One article under two names is one thread.</summary>
         private bool IsShared(int n)
         {
             for (var m = 0; m < _chosen.Length; m++)
-                if (m != n && _chosen[m] == _chosen[n]) return true;
+                if (m != n && _chosen[m] == _chosen[n] && !_wanted[m].Thread.IsSameAs(_wanted[n].Thread)) return true;
             return false;
         }
 
         /// <summary>Whether two threads that touch come too near in look, or the darker of them becomes the lighter.</summary>
         private bool Lost(int one, int other)
         {
-            if (_chosen[one] < 0 || _chosen[other] < 0) return false;
+            if (_chosen[one] < 0 || _chosen[other] < 0 || _wanted[one].Thread.IsSameAs(_wanted[other].Thread)) return false;
             var (a, b, x, y) = (_wantedLooks[one], _wantedLooks[other], _looks[_chosen[one]], _looks[_chosen[other]]);
             if (Math.Abs(a.L - b.L) >= SeenDarker && (a.L - b.L) * (x.L - y.L) <= 0) return true;
             return ColourDifference.Ciede2000(x, y) < Math.Min(KeptPart * ColourDifference.Ciede2000(a, b), ApartEnough);
@@ -213,6 +217,6 @@ public static class RackMatching
         }
 
         private ThreadCandidate Candidate(int n, int cone, double difference) =>
-            new(_rack[cone].Thread, difference, _rack[cone].Thread.IsSameAs(_wanted[n].Thread) ? "the same thread" : ColourDifference.InWords(_wantedLooks[n], _looks[cone]));
+            new(_rack[cone].Thread, Math.Max(0, difference), _rack[cone].Thread.IsSameAs(_wanted[n].Thread) ? "the same thread" : ColourDifference.InWords(_wantedLooks[n], _looks[cone]));
     }
 }

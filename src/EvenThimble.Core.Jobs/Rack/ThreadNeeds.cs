@@ -46,7 +46,17 @@ public sealed record ThreadNeeds(int Copies, ImmutableArray<ThreadNeed> Threads)
     public static ThreadNeeds Of(SewingPlan plan, IReadOnlyList<ThreadUse> each, double clothThickness, int copies, IReadOnlyList<Cone> rack)
     {
         var cones = rack.ToLookup(c => (c.Thread.Maker, c.Thread.Number));
-        return new(copies, [.. each.Select(use =>
+
+        // One article may stand in a job under two names or colours, as files gave them; it comes off one cone.
+        var articles = new List<ThreadUse>();
+        foreach (var use in each)
+        {
+            var known = articles.FindIndex(a => a.Thread.IsSameAs(use.Thread));
+            if (known < 0) articles.Add(use);
+            else articles[known] = articles[known] with { TopMetres = articles[known].TopMetres + use.TopMetres, BobbinMetres = articles[known].BobbinMetres + use.BobbinMetres, Stitches = articles[known].Stitches + use.Stitches };
+        }
+
+        return new(copies, [.. articles.Select(use =>
         {
             var cone = cones[(use.Thread.Maker, use.Thread.Number)].FirstOrDefault(c => c.Thread.IsSameAs(use.Thread));
             var (top, bobbin) = (use.TopMetres * copies, use.BobbinMetres * copies);
@@ -63,7 +73,7 @@ public sealed record ThreadNeeds(int Copies, ImmutableArray<ThreadNeed> Threads)
             for (var i = part.First; i < part.End; i++)
             {
                 if (plan.Records.Kinds[i] == StitchKind.Stitch) stitch++;
-                if (part.Thread != thread) continue;
+                if (!part.Thread.IsSameAs(thread)) continue;
                 rest -= ThreadLengths.TopMm(plan.Records, i, clothThickness) / 1000;
                 if (rest < 0) return new(whole + 1, stitch, i);
             }

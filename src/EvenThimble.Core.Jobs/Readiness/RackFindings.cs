@@ -22,7 +22,7 @@ public static class RackFindings
         if (rack.Count == 0) yield break;
         foreach (var need in needs.Threads.Where(n => n is { IsEnough: false, Cone: not null }))
         {
-            yield return new($"runs-out-{need.Thread.Maker}-{need.Thread.Number}", FindingLevel.Attention,
+            yield return new($"runs-out-{Plain(need.Thread)}", FindingLevel.Attention,
                 need.Out is { } o
                     ? Text($"{need.Thread.Label} runs out in copy {o.Copy:N0} of {needs.Copies:N0}, at stitch {o.Stitch:N0}: {need.TopMetres:0.#} m are sewn, {need.Cone!.LeftMetres:0.#} m are on the rack.")
                     : Text($"{need.Thread.Label} is used up: {need.TopMetres:0.#} m are sewn."),
@@ -56,11 +56,14 @@ public static class RackFindings
                 .OrderBy(c => c.Difference)
                 .Take(MostRemedies)
                 .Select(c => new Remedy(
-                    $"other-cone-{need.Thread.Number}-{c.Thread.Number}",
+                    $"other-cone-{Plain(need.Thread)}-{Plain(c.Thread)}",
                     $"Sew it with {c.Thread.Label} ({ColourDifference.InWords(look, Lab.From(c.Thread.Colour))})",
                     new SewInThreads([new(need.Thread, c.Thread)], "the rack"))),
         ];
     }
+
+    /// <summary>A thread in a key of plain letters, whatever its maker puts into numbers.</summary>
+    private static string Plain(SewingThread thread) => string.Concat($"{thread.Maker}-{thread.Number}".Select(c => char.IsAsciiLetterOrDigit(c) ? c : '-'));
 
     private static string Text(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
 }

@@ -31,6 +31,8 @@ CREATE TABLE cone (
     PRIMARY KEY (rack_id, maker, number)
 ) WITHOUT ROWID;
 
+CREATE INDEX cone_thread ON cone (maker, number);
+
 -- Which rack a job is sewn from.
 CREATE TABLE job_rack (
     job_id  INTEGER PRIMARY KEY,

@@ -19,7 +19,7 @@ public sealed record FetchList(OpenJob Job, SewingMachineModel Machine, string R
 {
     /// <summary>The needles that sew a thread, such as "3" or "3, 5"; empty on a machine with one.</summary>
     public string NeedlesOf(SewingThread thread) => Needles is not { } plan ? string.Empty
-        : string.Join(", ", Job.Plan.Parts.Select((p, n) => (p.Thread, Needle: plan.NeedleOfPart[n])).Where(p => p.Thread == thread).Select(p => p.Needle).Distinct().Order());
+        : string.Join(", ", Job.Plan.Parts.Select((p, n) => (p.Thread, Needle: plan.NeedleOfPart[n])).Where(p => p.Thread.IsSameAs(thread)).Select(p => p.Needle).Distinct().Order());
 
     /// <summary>How many cones are to be fetched, as far as there are any.</summary>
     public static int ConesOf(ThreadNeed need) => need.Cone is not { } cone ? 0 : Math.Clamp((int)Math.Ceiling(need.TopMetres / (cone.LeftMetres / cone.Count)), 1, cone.Count);

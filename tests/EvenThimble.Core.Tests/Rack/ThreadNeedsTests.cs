@@ -65,6 +65,19 @@ public class ThreadNeedsTests
     }
 
     [Fact]
+    public void One_article_under_two_names_comes_off_one_cone()
+    {
+        var file = MadeUp.Rows((0, 0, "a"), (20, 0, "b"), (40, 0, "c"));
+        var (sea, named) = (new SewingThread("Fenlight", "1001", "Sea", default), new SewingThread("Fenlight", "1001", "Sea again", default));
+        var plan = PlanOf(file with { Parts = [file.Parts[0] with { Thread = sea }, file.Parts[1] with { Thread = named }, file.Parts[2]] });
+        var alone = SewingEstimate.Of(plan, StandInMachines.Heron200, Cloth).Threads;
+        var need = NeedsOf(plan, 2, [ConeOf(sea, (2 * alone[0].TopMetres) + (1.5 * alone[1].TopMetres))]).Threads[0];
+        need.TopMetres.ShouldBe(2 * (alone[0].TopMetres + alone[1].TopMetres), 1e-9);
+        need.Out!.Copy.ShouldBe(2);
+        plan.PartOf(need.Out.Record)!.Thread.ShouldBe(named, "the first part of the second copy is sewn");
+    }
+
+    [Fact]
     public void A_shopping_list_is_in_whole_cones_by_maker_with_its_sum()
     {
         var sold = MadeUpCharts.All[0].Sold;

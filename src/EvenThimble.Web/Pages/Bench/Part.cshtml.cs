@@ -14,7 +14,10 @@ public sealed class PartRequest(PartModel page)
     public IActionResult Partial(string name, object model) => page.Partial(name, model);
 
     /// <summary>Answers with all pieces of the page that changed, as a command does.</summary>
-    public IActionResult Answer(BenchView bench, string? says = null, int status = StatusCodes.Status200OK, object? card = null) => page.Answer(bench, says, status, card);
+    public IActionResult Answer(BenchView bench, string? says = null, int status = StatusCodes.Status200OK, object? card = null) => page.Answer(new(bench, page.Shown) { Says = says, Trouble = status >= StatusCodes.Status400BadRequest, Card = card }, status);
+
+    /// <summary>Says something, and leaves the page as it is.</summary>
+    public IActionResult Say(BenchView bench, string says) => page.Answer(new(bench, page.Shown) { Says = says, KeepsCard = true }, StatusCodes.Status200OK);
 }
 
 /// <summary>Parts of the bench that are asked for by themselves: the card, the history, pieces of cards, lines to be drawn.</summary>
@@ -26,10 +29,10 @@ public sealed class PartModel(JobDesk desk) : BenchPageModel(desk)
     /// <summary>The same where something is sent along, such as a drawing.</summary>
     public Task<IActionResult> OnPostAsync(string part) => Answered(part);
 
-    internal IActionResult Answer(BenchView bench, string? says, int status, object? card)
+    internal IActionResult Answer(BenchAnswer answer, int status)
     {
         Response.StatusCode = status;
-        return Answered(new BenchAnswer(bench, Shown) { Says = says, Trouble = status >= StatusCodes.Status400BadRequest, Card = card });
+        return Answered(answer);
     }
 
     private Task<IActionResult> Answered(string part)

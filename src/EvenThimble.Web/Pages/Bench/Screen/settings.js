@@ -4,7 +4,7 @@ import { post } from "./post.js";
 
 const waitMs = 90;
 /** By field: what an arrow key adds. @type {Record<string, number>} */
-const steps = { lighter: 5, percent: 5, height: 1, short: 0.1, spacing: 0.02, angle: 5, stitch: 0.1, width: 0.1, "motif-length": 0.5, "tile-scale": 0.1, "tile-angle": 5, compensation: 0.05 };
+const steps = { lighter: 5, percent: 5, height: 1, short: 0.1, spacing: 0.02, angle: 5, stitch: 0.1, width: 0.1, "motif-length": 0.5, "tile-scale": 0.1, "tile-angle": 5, compensation: 0.05, copies: 1 };
 
 /** @param {import("./state.js").BenchState} state @param {import("./trial.js").Trial} trial */
 export function watchSettings(state, trial) {

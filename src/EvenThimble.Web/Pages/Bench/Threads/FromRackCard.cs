@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using System.Text.Json;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Rack;
@@ -66,6 +67,9 @@ public sealed record FromRackCard(BenchView Bench, IReadOnlyList<string> From, b
 
     /// <summary>A thread in a form.</summary>
     public static string Key(SewingThread thread) => $"{thread.Maker}|{thread.Number}";
+
+    /// <summary>The values that note a thread of the job for buying.</summary>
+    public static string Values(SewingThread thread) => JsonSerializer.Serialize(new { thread = Key(thread) });
 
     /// <summary>A thread of the plan by its number and what it would be sewn with, in a form.</summary>
     public static string Pair(int number, SewingThread to) => $"{number.ToString(CultureInfo.InvariantCulture)}:{Key(to)}";

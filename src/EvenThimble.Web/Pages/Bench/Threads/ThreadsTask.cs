@@ -77,9 +77,9 @@ public sealed class ThreadsTask : BenchTask
     {
         var named = request.Http.Form["thread"].OfType<string>().ToHashSet();
         var missing = bench.Get<ThreadBox>().NeedsOf(bench.Open).Threads.Where(n => !n.IsEnough && (named.Count == 0 || named.Contains(FromRackCard.Key(n.Thread)))).ToList();
-        if (missing.Count == 0) return request.Answer(bench, "Nothing of that is missing any more.");
+        if (missing.Count == 0) return request.Say(bench, "Nothing of that is missing any more.");
         bench.Get<ShoppingStore>().Note(bench.Open.Stored.Id, bench.Job.Title, missing.Select(n => (n.Thread, n.MissingMetres)));
-        return request.Answer(bench, $"On the shopping list: {string.Join(", ", missing.Select(n => $"{n.MissingMetres.ToString("0.#", CultureInfo.InvariantCulture)} m of {n.Thread.Label}"))}");
+        return request.Say(bench, $"On the shopping list: {string.Join(", ", missing.Select(n => $"{n.MissingMetres.ToString("0.#", CultureInfo.InvariantCulture)} m of {n.Thread.Label}"))}");
     }
 }
 
