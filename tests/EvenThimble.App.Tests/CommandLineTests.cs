@@ -156,6 +156,40 @@ public sealed class CommandLineTests : IDisposable
     }
 
     [Fact]
+    public void Threads_tells_what_each_is_sewn_with_how_much_and_what_is_missing()
+    {
+        var planet = Read("ringed-planet.evth");
+        var chart = Core.Threads.MadeUpCharts.All[2].Threads;
+        File.WriteAllText(Here("rack.csv"), "Number;Maker;Cones;Left\n" + string.Join('\n', chart.Where((_, n) => n % 7 == 0).Select(t => $"{t.Number};{t.Maker};1;9 m")) + "\n77;Nobody;1;\n");
+        Run("threads", Here("ringed-planet.evth"), "--rack", Here("rack.csv"), "--copies", "6", "--json").ShouldBe(0, _errors.ToString());
+        var figures = JsonDocument.Parse(_says.ToString()).RootElement.GetProperty("files")[0].GetProperty("figures");
+        var threads = figures.GetProperty("threads").EnumerateArray().ToList();
+        threads.Select(t => t.GetProperty("number").GetString()).ShouldBe(planet.Threads.Select(t => t.Number));
+        threads.Select(t => t.GetProperty("match").GetProperty("number").GetString()).Distinct().Count().ShouldBe(threads.Count, "a cone for each");
+        foreach (var thread in threads)
+        {
+            var (match, next) = (thread.GetProperty("match"), thread.GetProperty("next").EnumerateArray().ToList());
+            next.Count.ShouldBe(5);
+            match.GetProperty("maker").GetString().ShouldBe(chart[0].Maker);
+            match.GetProperty("says").GetString()!.Length.ShouldBeGreaterThan(4);
+            thread.GetProperty("topMetres").GetDouble().ShouldBeGreaterThan(1);
+        }
+
+        var fetch = figures.GetProperty("fetch").EnumerateArray().ToList();
+        fetch.Sum(f => f.GetProperty("topMetres").GetDouble()).ShouldBe(threads.Sum(t => t.GetProperty("topMetres").GetDouble()), 0.01);
+        foreach (var line in fetch.Where(f => f.GetProperty("missingMetres").GetDouble() > 0))
+        {
+            line.GetProperty("missingMetres").GetDouble().ShouldBe(line.GetProperty("topMetres").GetDouble() - 9, 0.002);
+            line.GetProperty("runsOut").GetProperty("copy").GetInt32().ShouldBe(1 + (int)(9 / (line.GetProperty("topMetres").GetDouble() / 6)));
+        }
+
+        fetch.ShouldContain(f => f.GetProperty("missingMetres").GetDouble() > 0);
+        figures.GetProperty("rackAside")[0].GetProperty("why").GetString().ShouldBe("No chart has the number 77 of Nobody.");
+        Run("threads", Here("ringed-planet.evth"), "--rack", Here("nowhere.csv")).ShouldBe(1);
+        _errors.ToString().ShouldContain("There is no such file");
+    }
+
+    [Fact]
     public void A_picture_is_as_large_as_it_is_asked_to_be()
     {
         var planet = Read("ringed-planet.evth");
@@ -179,6 +213,8 @@ public sealed class CommandLineTests : IDisposable
     [InlineData("check ringed-planet.evth --machine heron-200 --hoop 9x9", "no hoop")]
     [InlineData("resize ringed-planet.evth --percent 80 --stretch --spacing-percent 90 -o out.evth", "either")]
     [InlineData("picture ringed-planet.evth --px-per-mm 100000 -o out.png", "pixels to the millimetre")]
+    [InlineData("threads ringed-planet.evth", "--rack")]
+    [InlineData("threads ringed-planet.evth --rack rack.csv --copies 0", "1 to 10,000 times")]
     [InlineData("knit ringed-planet.evth", "knit")]
     public void What_is_written_wrongly_is_told_and_does_nothing(string line, string says)
     {
