@@ -1,5 +1,6 @@
 using EvenThimble.Core.Colour;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Monograms;
 using EvenThimble.Core.Readiness;
@@ -73,6 +74,40 @@ public class MonogramStoryTests(SharedBrowser shared)
         _browser.WaitFor(() => bench.Needle > 0, "the needle moves");
         Look("tag-sewn");
         _browser.Complaints().ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Many_files_come_in_one_after_another_can_be_stopped_and_are_called_by_what_they_have_in_common()
+    {
+        await using var server = await AppServer.StartAsync(demo: true);
+        var sets = server.Services.GetRequiredService<LetterSetStore>();
+        var folder = Directory.CreateTempSubdirectory("thimble-set-").FullName;
+        try
+        {
+            // One alphabet in two sizes, and some files that are no letters.
+            var letters = OrbitBlock.Files.Select(f => (f.FileName, Bytes: StitchFormats.Write(StitchFileKind.Evth2, f.Draw()))).ToList();
+            var names = Enumerable.Range(0, 120).Select(n => n < 96 ? $"{10 + (5 * (n / letters.Count))}mm_{letters[n % letters.Count].FileName}" : $"read me {n}.evth").ToList();
+            foreach (var (name, n) in names.Select((name, n) => (name, n))) await File.WriteAllBytesAsync(Path.Combine(folder, name), letters[n % letters.Count].Bytes);
+            var paths = string.Join('\n', names.Select(n => Path.Combine(folder, n)));
+            _browser.Go($"{server.Address}/letters");
+            _browser.Complaints();
+            _browser.Run("document.getElementById('set-files').hidden = false");
+            _browser.Find("#set-files").SendKeys(paths);
+            _browser.WaitForText("#set-progress span", "of 120");
+            _browser.Click("#set-progress button");
+            _browser.WaitForText("#said", "Stopped. Nothing was brought in.");
+            sets.All.Count.ShouldBe(1);
+            _browser.Find("#set-files").SendKeys(paths);
+            _browser.WaitFor(() => _browser.Driver.Url.Contains("/letters/sets/", StringComparison.Ordinal), "the set");
+            sets.All.Count.ShouldBe(2);
+            sets.All.ShouldContain(s => s.Name == "orbit block");
+            Look("many-files");
+            _browser.Complaints().ShouldBeEmpty();
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
     }
 
     [Fact]

@@ -88,8 +88,7 @@ public sealed class LetterSetModel(LetterSets sets) : PageModel
     /// <summary>Why a file is as it is, and what is odd about it, in words.</summary>
     public string Notes(Line line)
     {
-        var says = new List<string> { line.Taken.Because };
-        if (line.Taken.Trouble is { } trouble) says.Add(trouble);
+        var says = new List<string> { line.Taken.Trouble ?? line.Taken.Because };
         if (line.Letter is { OffMm: not 0 } off) says.Add($"lay {Length(Math.Abs(off.OffMm))} {LengthText.Name(Look.Unit)} {(off.OffMm > 0 ? "below" : "above")} the line of the others and was put on it");
         if (line.Letter is { OddThread: true } odd) says.Add($"its thread is {odd.MainThread.Label}, not that of the others");
         return string.Join("; ", says);

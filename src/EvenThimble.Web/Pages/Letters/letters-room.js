@@ -50,6 +50,15 @@ async function ask(handler, fields, file) {
   return told;
 }
 
+/** What a set is called: as its folder is, or by the words that most of its files have in their names. @param {File[]} files */
+function nameOf(files) {
+  const folder = files[0].webkitRelativePath.split("/")[0];
+  if (folder) return folder;
+  const names = files.map((file) => file.name.replace(/\.[^.]*$/, ""));
+  const words = names[0].split(/[\s_.-]+/).filter((word) => word.length > 1 && !/^\d/.test(word) && names.filter((name) => name.split(/[\s_.-]+/).includes(word)).length > names.length / 2);
+  return (files.length > 1 && words.join(" ")) || names[0];
+}
+
 /** @param {File[]} files */
 async function bringSet(files) {
   const progress = /** @type {HTMLElement} */ (document.getElementById("set-progress"));
@@ -65,8 +74,7 @@ async function bringSet(files) {
       if (stopped) return say("Stopped. Nothing was brought in.", false);
     }
     [bar.value, words.textContent] = [1, "looking at the letters"];
-    const folder = files[0].webkitRelativePath.split("/")[0];
-    const made = await ask("Finish", { token, name: folder || files[0].name.replace(/\.[^.]*$/, "") });
+    const made = await ask("Finish", { token, name: nameOf(files) });
     location.assign(`/letters/sets/${made.id}`);
   } catch (error) {
     say(error instanceof TypeError ? "Even Thimble does not answer. Nothing was brought in." : /** @type {Error} */ (error).message, true);
