@@ -100,7 +100,7 @@ public class MonogramStoryTests(SharedBrowser shared)
             _browser.Find("#set-files").SendKeys(paths);
             _browser.WaitFor(() => _browser.Driver.Url.Contains("/letters/sets/", StringComparison.Ordinal), "the set");
             sets.All.Count.ShouldBe(2);
-            sets.All.ShouldContain(s => s.Name == "orbit block");
+            sets.All.ShouldContain(s => s.Name == "orbit block 2", "Orbit Block is there already");
             Look("many-files");
             _browser.Complaints().ShouldBeEmpty();
         }
