@@ -35,6 +35,10 @@ public class ThreadBoxHttpTests() : BenchOverHttp(1)
         await Said(PostTo($"/rack?handler=Add&rack={rack}", ("line", "1001")), "Fenlight 1001");
         await Said(PostTo($"/rack?handler=Add&rack={rack}", ("line", "1001")), "2 cones");
         await Said(PostTo($"/rack?handler=Add&rack={rack}", ("line", "12")), "No chart has the number 12", HttpStatusCode.UnprocessableEntity);
+        foreach (var nothing in new[] { "number", ";", "number;name", "\"" }) (await PostTo($"/rack?handler=Add&rack={rack}", ("line", nothing))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, nothing);
+        await Said(PostTo($"/rack?handler=Paste&rack={rack}", ("lines", "number;colour;left\n5;#123456;3 m")), "1 thread taken");
+        await Said(PostTo($"/rack?handler=Change&rack={rack}", ("of", ""), ("number", "5"), ("left", "7 m")), "7 m left");
+        await Said(PostTo($"/rack?handler=Off&rack={rack}", ("of", ""), ("number", "5")), "5 is off the rack");
         await Said(PostTo($"/rack?handler=Add&rack={rack}", ("line", "")), "Type the number", HttpStatusCode.UnprocessableEntity);
         await Said(PostTo($"/rack?handler=Paste&rack={rack}", ("lines", "Fenlight 1004 x3\n<script>alert(1)</script>\n1004")), "1 line kept aside");
         Racks.Cones(rack).Single(c => c.Thread.Number == "1004").Count.ShouldBe(4);
@@ -123,6 +127,16 @@ public class ThreadBoxHttpTests() : BenchOverHttp(1)
         Server.Services.GetRequiredService<JobStore>().History(1).Count(l => l.Label.StartsWith("Sewn from Project", StringComparison.Ordinal)).ShouldBe(1);
         await Said(Post("undo"), "Undid");
         Job.ShouldBe(before);
+
+        // One of them alone; then, one chosen, the others are found anew, also where more is to choose from.
+        await Said(Post("sewn-from", [("from", $"rack:{rack}"), ("only", "2"), .. taken.Select(t => ("pair", t))]), "Sewn from Project");
+        Open.Plan.Threads.Where((_, n) => n != 2).ShouldBe(before.Palette.Threads.Where((_, n) => n != 2));
+        Open.Plan.Threads[2].Number.ShouldBe(taken[2].Split('|')[1]);
+        await Said(Post("undo"), "Undid");
+        var more = await Http.GetStringAsync($"/jobs/1/part/from-rack?from=rack:{rack}&from={Uri.EscapeDataString(Rayon.Key)}&held={Uri.EscapeDataString(options[1][3])}");
+        Regex.Matches(more, "the same thread").Count.ShouldBeGreaterThanOrEqualTo(3);
+        Regex.Matches(more, "name=\"held\"").Count.ShouldBe(1);
+        more.ShouldContain($"value=\"{WebUtility.HtmlEncode(options[1][3])}\" selected");
 
         // The second time the substitution that was chosen is what is offered.
         var again = await Http.GetStringAsync("/jobs/1/part/from-rack");

@@ -80,6 +80,7 @@ public class ThreadBoxStoryTests(SharedBrowser shared)
         var (words, wanted) = (second.Text, second.GetAttribute("value")!.Split('|')[1]);
         second.Click();
         _browser.WaitForText("#from-rack li:nth-child(2) .says", "as chosen");
+        _browser.All("#from-rack [name=held]").Count.ShouldBe(1, "the others are found anew");
         _browser.Find("#from-rack li:nth-child(2) select option").Text.ShouldStartWith(words[..words.IndexOf('·', StringComparison.Ordinal)]);
         _browser.Click("#take-all");
         bench.WaitForVersion(2);

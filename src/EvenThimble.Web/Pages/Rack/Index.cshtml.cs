@@ -82,7 +82,7 @@ public sealed class IndexModel(RackStore racks, ThreadStore charts) : PageModel
     {
         if (string.IsNullOrWhiteSpace(line)) throw new EditRefusedException("Type the number of a thread, such as 1001.");
         var read = RackList.Read(TypedTable.Read(line, 1), charts.Known, Maker);
-        if (read.Aside.Length > 0) throw new EditRefusedException(read.Aside[0].Why);
+        if (read.Cones.IsEmpty) throw new EditRefusedException(read.Aside is [var aside, ..] ? aside.Why : $"“{Titles.Clean(line)}” is no number of a thread.");
         racks.Put(rack, read.Cones);
         var cone = read.Cones[0];
         var now = racks.Cones(rack).First(c => c.Thread.IsSameAs(cone.Thread));
@@ -114,17 +114,17 @@ public sealed class IndexModel(RackStore racks, ThreadStore charts) : PageModel
     });
 
     /// <summary>What is told anew of the cones of one thread; what is not told stays.</summary>
-    public IActionResult OnPostChange(string of, string number, string? left, string? count, string? full, string? stands, string? low, string? empty) => Done(rack =>
+    public IActionResult OnPostChange(string? of, string? number, string? left, string? count, string? full, string? stands, string? low, string? empty) => Done(rack =>
     {
-        var changed = racks.Change(rack, of, number, cone => Told(cone, left, count, full, stands, low, empty))!;
+        var changed = racks.Change(rack, of ?? string.Empty, number ?? string.Empty, cone => Told(cone, left, count, full, stands, low, empty))!;
         return $"{changed.Thread.Label}: {Metres(changed.LeftMetres)} left on {Look.Ui.Of(changed.Count, "cone")}.";
     });
 
     /// <summary>Takes the cones of a thread off.</summary>
-    public IActionResult OnPostOff(string of, string number) => Done(rack =>
+    public IActionResult OnPostOff(string? of, string? number) => Done(rack =>
     {
-        racks.Change(rack, of, number, _ => null);
-        return $"{of} {number} is off the rack.";
+        racks.Change(rack, of ?? string.Empty, number ?? string.Empty, _ => null);
+        return $"{$"{of} {number}".Trim()} is off the rack.";
     });
 
     /// <summary>A new rack.</summary>

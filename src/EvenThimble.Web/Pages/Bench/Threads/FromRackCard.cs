@@ -16,9 +16,13 @@ namespace EvenThimble.Web.Pages.Bench;
 /// <param name="Bench">The bench.</param>
 /// <param name="From">The racks and ranges that are looked in, by their keys.</param>
 /// <param name="SpunAlike">Whether only threads of the same fibre will do.</param>
+/// <param name="Chosen">By number of a thread in the plan, what the user chose for it on this card.</param>
 /// <param name="Match">What was found.</param>
-public sealed record FromRackCard(BenchView Bench, IReadOnlyList<string> From, bool SpunAlike, SewnFrom Match)
+public sealed record FromRackCard(BenchView Bench, IReadOnlyList<string> From, bool SpunAlike, IReadOnlyDictionary<int, SewingThread> Chosen, SewnFrom Match)
 {
+    /// <summary>The fields that say what is looked for; the lists of candidates are not among them, since what was only found is found anew.</summary>
+    public const string Asks = "#from-rack [name=from], #from-rack [name=alike], #from-rack [name=held]";
+
     private const int PictureWidth = 620;
     private const int PictureHeight = 620;
 
@@ -42,16 +46,20 @@ public sealed record FromRackCard(BenchView Bench, IReadOnlyList<string> From, b
         if (from.Length == 0) from = [box.UsualSourceOf(bench.Open)];
         var threads = box.ThreadsOf(from);
         var alike = query["alike"] == "true";
-        return new(bench, from, alike, box.Match(bench.Open, threads, Chosen(query["pair"].OfType<string>(), threads).ToDictionary(c => c.Number, c => c.To), alike));
+
+        // What is chosen now comes before what was chosen for the same thread earlier.
+        var chosen = Pairs([.. query["pair"].OfType<string>(), .. query["held"].OfType<string>()], threads).ToDictionary(c => c.Number, c => c.To);
+        return new(bench, from, alike, chosen, box.Match(bench.Open, threads, chosen, alike));
     }
 
-    /// <summary>The edit that takes chosen pairs.</summary>
+    /// <summary>The edit that takes pairs, all of them or that of one thread only.</summary>
     /// <exception cref="EditRefusedException">A thread is not at hand any more.</exception>
-    public static SewInThreads EditOf(BenchView bench, string[] from, string[] pairs)
+    public static SewInThreads EditOf(BenchView bench, string[] from, string[] pairs, int? only)
     {
+        if (only is { } one) pairs = [.. pairs.Where(p => p.StartsWith(string.Create(CultureInfo.InvariantCulture, $"{one}:"), StringComparison.Ordinal))];
         var threads = bench.Get<ThreadBox>().ThreadsOf(from);
         var own = bench.Open.Plan.Threads;
-        var chosen = Chosen(pairs, threads).Where(c => c.Number < own.Length).ToList();
+        var chosen = Pairs(pairs, threads).Where(c => c.Number < own.Length).ToList();
         if (chosen.Count < pairs.Count(p => p.Length > 0)) throw new EditRefusedException("One of those threads is not there any more. Look again what it would be sewn with.");
         return new([.. chosen.Select(c => new ThreadChange(own[c.Number], c.To))], InWords(bench, from));
     }
@@ -59,7 +67,7 @@ public sealed record FromRackCard(BenchView Bench, IReadOnlyList<string> From, b
     /// <summary>A picture (PNG) of the job in chosen threads; as it is where none are.</summary>
     public static IActionResult Picture(BenchView bench, IQueryCollection query)
     {
-        var to = Chosen(query["pair"].OfType<string>(), bench.Get<ThreadBox>().ThreadsOf(query["from"].OfType<string>())).ToDictionary(c => c.Number, c => c.To);
+        var to = Pairs(query["pair"].OfType<string>(), bench.Get<ThreadBox>().ThreadsOf(query["from"].OfType<string>())).ToDictionary(c => c.Number, c => c.To);
         var (plan, own) = (bench.Open.Plan, bench.Open.Plan.Threads);
         var changed = new SewingPlan(plan.Records, [.. plan.Parts.Select(p => to.TryGetValue(own.IndexOf(p.Thread), out var thread) ? p with { Thread = thread } : p)]);
         return new FileContentResult(ThreadPainter.Picture(changed.ToFile(bench.Job.Title), PictureWidth, PictureHeight, bench.Job.Cloth.Colour), "image/png");
@@ -77,7 +85,7 @@ public sealed record FromRackCard(BenchView Bench, IReadOnlyList<string> From, b
     private static string InWords(BenchView bench, IReadOnlyList<string> from) =>
         bench.Get<ThreadBox>().Sources.Where(s => from.Contains(s.Key)).Select(s => s.Name).ToList() is [var one] ? one : $"{from.Count} racks and ranges";
 
-    private static IEnumerable<(int Number, SewingThread To)> Chosen(IEnumerable<string> pairs, IReadOnlyList<OwnedThread> threads)
+    private static IEnumerable<(int Number, SewingThread To)> Pairs(IEnumerable<string> pairs, IReadOnlyList<OwnedThread> threads)
     {
         var there = threads.ToLookup(t => Key(t.Thread), t => t.Thread);
         return pairs.Select(p => p.Split(':', 2))

@@ -21,7 +21,7 @@ public sealed class ThreadsTask : BenchTask
 
     private sealed record CopiesForm(string? Value);
 
-    private sealed record SewnFromForm(string[] Pair, string[] From);
+    private sealed record SewnFromForm(string[] Pair, string[] From, int? Only);
 
     public override string Id => "threads";
 
@@ -48,7 +48,7 @@ public sealed class ThreadsTask : BenchTask
         }),
         Command.Of<CopiesForm>("copies", "Say how many times it is sewn", (_, form) => new SetCopies(
             int.TryParse(form.Value?.Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out var copies) ? copies : throw new EditRefusedException("Type how many times it is sewn, such as 12."))),
-        Command.Of<SewnFromForm>("sewn-from", "Sew it in threads at hand", (bench, form) => FromRackCard.EditOf(bench, form.From, form.Pair))
+        Command.Of<SewnFromForm>("sewn-from", "Sew it in threads at hand", (bench, form) => FromRackCard.EditOf(bench, form.From, form.Pair, form.Only))
             with { Afterwards = (bench, edit) => bench.Get<RackStore>().Remember(((SewInThreads)edit).Changes.Select(c => (c.From, c.To))) },
     ];
 
