@@ -69,7 +69,7 @@ public sealed class ThreadsTask : BenchTask
     private static IActionResult UseRack(BenchView bench, PartRequest request)
     {
         bench.Get<RackStore>().SetRackOf(bench.Open.Stored.Id, long.TryParse(request.Http.Form["rack"], NumberStyles.None, CultureInfo.InvariantCulture, out var rack) ? rack : 0);
-        return request.Answer(bench, $"Sewn from {bench.Get<ThreadBox>().RackOf(bench.Open).Name}");
+        return request.Answer(bench, $"Set against {bench.Get<ThreadBox>().RackOf(bench.Open).Name}");
     }
 
     /// <summary>Notes what is missing of the threads that are named, or of all.</summary>
