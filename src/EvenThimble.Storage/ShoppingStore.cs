@@ -17,9 +17,6 @@ public sealed class ShoppingStore(Database database)
         "INSERT INTO to_buy (job_id, title, maker, number, name, colour, metres) VALUES (@job, @title, @Maker, @Number, @Name, @colour, @Metres) ON CONFLICT (job_id, maker, number, name) DO UPDATE SET title = @title, metres = @Metres",
         missing.Select(m => new { job, title, m.Thread.Maker, m.Thread.Number, m.Thread.Name, colour = m.Thread.Colour.Hex, m.Metres }), t));
 
-    /// <summary>Whether something is noted for a job.</summary>
-    public bool IsNoted(long job, SewingThread thread) => database.Read(c => c.ExecuteScalar<long>("SELECT count(*) FROM to_buy WHERE job_id = @job AND maker = @Maker AND number = @Number", new { job, thread.Maker, thread.Number }) > 0);
-
     /// <summary>Strikes a thread out, for all jobs; false when it was not there.</summary>
     public bool Strike(string maker, string number, string name) => database.Write((c, t) => c.Execute("DELETE FROM to_buy WHERE maker = @maker AND number = @number AND (number <> '' OR name = @name)", new { maker, number, name }, t) > 0);
 
