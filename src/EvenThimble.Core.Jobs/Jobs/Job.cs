@@ -5,10 +5,6 @@ using EvenThimble.Core.Stitches;
 
 namespace EvenThimble.Core.Jobs;
 
-/// <summary>One time that cloth is sewn in one hoop.</summary>
-/// <param name="Hoop">Machine and hoop field.</param>
-public sealed record Hooping(HoopChoice Hoop);
-
 /// <summary>What is being prepared. It says what is wanted; stitches are computed from it.</summary>
 /// <param name="Title">As the user reads it.</param>
 /// <param name="Pieces">What was placed.</param>
@@ -49,6 +45,18 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
 
     /// <summary>How many times it is sewn.</summary>
     public int Copies { get; init; } = 1;
+
+    /// <summary>How it is divided among its hoopings, where there are several.</summary>
+    public HoopSplit Split { get; init; } = HoopSplit.Plain;
+
+    /// <summary>Crosses that its hoopings are aligned by; null: none.</summary>
+    public CrossWish? Crosses { get; init; }
+
+    /// <summary>What holds and marks the cloth.</summary>
+    public ClothHolding Holding { get; init; } = ClothHolding.None;
+
+    /// <summary>What is to be minded when it is sewn, in the user's own words.</summary>
+    public string Notes { get; init; } = string.Empty;
 
     /// <summary>Machine and hoop of the first hooping.</summary>
     public HoopChoice Hoop => Hoopings[0].Hoop;
@@ -104,6 +112,7 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
     /// <summary>Equal when every setting is.</summary>
     public bool Equals(Job? other) =>
         other is not null && Title == other.Title && ShortTitle == other.ShortTitle && SewsOnlySeen == other.SewsOnlySeen && Copies == other.Copies && Cloth == other.Cloth
+        && Split == other.Split && Crosses == other.Crosses && Holding == other.Holding && Notes == other.Notes
         && Hoopings.AsSpan().SequenceEqual(other.Hoopings.AsSpan()) && Pieces.AsSpan().SequenceEqual(other.Pieces.AsSpan()) && Order.Equals(other.Order);
 
     /// <inheritdoc/>

@@ -23,6 +23,9 @@ public sealed record SewingMachineModel(
     /// <summary>The longest stitch it can make, mm.</summary>
     public double LongestStitch { get; init; } = 12.1;
 
+    /// <summary>The hoop of a short name, today's or an earlier one; null where there is none.</summary>
+    public HoopField? FindHoop(string? id) => Hoops.FirstOrDefault(h => h.Id == id) ?? Hoops.FirstOrDefault(h => h.EarlierId is not null && h.EarlierId == id);
+
     /// <summary>The smallest of its hoops that holds a centred rectangle (mm), lying so or turned; null when none does.</summary>
     public (HoopField Field, bool Turned)? SmallestHoopFor(double width, double height)
     {

@@ -21,7 +21,7 @@ public static class StandInMachines
         [
             new("130x180", "130 × 180", 130, 180),
             new("200x200", "200 × 200", 200, 200),
-            new("130x300", "130 × 300 long hoop, middle place (sews 130 × 180)", 130, 180) { Positions = 3, PositionStep = 60 },
+            new("130x300-long", "130 × 300 long hoop", 130, 180) { Positions = 3, PositionStep = 60, EarlierId = "130x300" },
         ],
         200_000, 850, 1, 1);
 

@@ -57,7 +57,7 @@ public static class Sequencer
             ranges.Add((part, start < 0 ? builder.Count : start));
         }
 
-        if (before is { CutAfter: true }) TieOff(builder);
+        if (before is { CutAfter: true }) ThreadEnds.TieOff(builder);
         return Assemble(builder.ToBlob(), ranges);
     }
 
@@ -142,40 +142,11 @@ public static class Sequencer
             return gap > LetterJoints.NearlyTouching;
         }
 
-        if (IsCut(builder)) return true;
+        if (ThreadEnds.IsCut(builder)) return true;
         if (before.Part.Thread == next.Part.Thread && builder.Needle.DistanceTo(StartOf(next)) <= (next.IsOneWith(before) ? Limits.LongestStitch : Limits.TrimOver)) return false;
-        if (before.CutAfter) TieOff(builder);
+        if (before.CutAfter) ThreadEnds.TieOff(builder);
         builder.Trim();
         return true;
-    }
-
-    /// <summary>Whether the thread is cut already; the machine may wait after that.</summary>
-    private static bool IsCut(StitchBuilder builder)
-    {
-        var last = builder.Count - 1;
-        while (last >= 0 && builder.KindAt(last) == StitchKind.Stop) last--;
-        return last < 0 || builder.KindAt(last) == StitchKind.Trim;
-    }
-
-    /// <summary>Ties the end of what was sewn, back along its last stitch, unless it is tied already.</summary>
-    private static void TieOff(StitchBuilder builder)
-    {
-        var last = builder.Count - 1;
-        if (last < 1 || builder.Last != StitchKind.Stitch || IsTied(i => last - i >= 0 && builder.KindAt(last - i) == StitchKind.Stitch ? builder.At(last - i) : null)) return;
-        var back = last - 1;
-        while (back > 0 && builder.At(back).DistanceTo(builder.Needle) < Limits.TieStitch / 2) back--;
-        Ties.Tie(builder, builder.Needle, builder.At(back));
-    }
-
-    /// <summary>Whether small stitches hold the thread at the end from which points are given.</summary>
-    private static bool IsTied(Func<int, Point?> pointAt)
-    {
-        const int among = 5, enough = 3;
-        var small = 0;
-        for (var i = 0; i < among && pointAt(i) is { } a && pointAt(i + 1) is { } b; i++)
-            if (a.DistanceTo(b) <= Limits.TieStitch * 1.5 && (i == 0 || pointAt(0) is { } first && first.DistanceTo(b) <= Limits.TieStitch * 1.5))
-                small++;
-        return small >= enough;
     }
 
     /// <summary>Where the needle must be before the first stitch: the last leap before it, else the stitch itself.</summary>
@@ -197,14 +168,7 @@ public static class Sequencer
         for (var i = stint.First; i < first; i++)
             if (stint.Blob.Kinds[i] == StitchKind.Stop)
                 builder.Stop(stint.Blob.Messages.GetValueOrDefault(i, string.Empty));
-        if (tied && first < stint.End - 1 && !IsTied(i => first + i < stint.End && stint.Blob.Kinds[first + i] == StitchKind.Stitch ? stint.Place.Place(stint.Blob.At(first + i)) : null))
-        {
-            var (at, on) = (stint.Place.Place(stint.Blob.At(first)), first + 1);
-            while (on < stint.End - 1 && stint.Place.Place(stint.Blob.At(on)).DistanceTo(at) < Limits.TieStitch / 2) on++;
-            builder.Stitch(at);
-            Ties.Tie(builder, at, stint.Place.Place(stint.Blob.At(on)));
-            first++;
-        }
+        if (tied && first < stint.End - 1 && ThreadEnds.TieIn(builder, i => first + i < stint.End && stint.Blob.Kinds[first + i] == StitchKind.Stitch ? stint.Place.Place(stint.Blob.At(first + i)) : null)) first++;
 
         Append(builder, stint, first);
     }

@@ -1,0 +1,130 @@
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Stitches;
+
+namespace EvenThimble.Core.Hoopings;
+
+/// <summary>Where a plan may be cut in two, those where it shows least first.</summary>
+internal enum Cutting : byte
+{
+    /// <summary>Between two parts.</summary>
+    Parts,
+
+    /// <summary>Where the thread is cut or led over.</summary>
+    Trims,
+
+    /// <summary>Where a row or a throw ends and the next goes back.</summary>
+    Rows,
+
+    /// <summary>At any needle point.</summary>
+    Stitches,
+
+    /// <summary>Not at all.</summary>
+    Never,
+}
+
+/// <summary>Records of a plan that stay in one hooping.</summary>
+/// <param name="First">The first; its stitch begins where the one before ends.</param>
+/// <param name="End">The one after the last.</param>
+/// <param name="Part">The number of the part in the plan.</param>
+/// <param name="Cut">How finely the part was cut to get it.</param>
+/// <param name="Bounds">The rectangle about its needle points, mm.</param>
+internal readonly record struct Portion(int First, int End, int Part, Cutting Cut, Box Bounds);
+
+/// <summary>Takes a plan apart into portions, no finer than is asked for.</summary>
+internal sealed class Portions
+{
+    private const double LeastStitch = 0.8;
+    private const double BackCosine = -0.3;
+    private readonly SewingPlan _plan;
+    private readonly Cutting[] _cutting;
+
+    /// <summary>Looks where a plan may be cut.</summary>
+    public Portions(SewingPlan plan)
+    {
+        (_plan, _cutting) = (plan, new Cutting[plan.Records.Count]);
+        foreach (var part in plan.Parts) LookAt(part);
+    }
+
+    /// <summary>How little a cut before a record shows.</summary>
+    public Cutting Before(int record) => _cutting[record];
+
+    /// <summary>Whether the stitch of a record begins at the needle point before it.</summary>
+    public static bool GoesOn(StitchBlob records, int record) => record > 0 && records.Kinds[record] == StitchKind.Stitch && records.Kinds[record - 1] == StitchKind.Stitch;
+
+    /// <summary>Every part as a whole.</summary>
+    public List<Portion> Whole()
+    {
+        var all = new List<Portion>();
+        for (var n = 0; n < _plan.Parts.Length; n++)
+            if (_plan.Parts[n] is { Count: > 0 } part)
+                all.Add(Made(part.First, part.End, n, Cutting.Parts));
+        return all;
+    }
+
+    /// <summary>Every stitch by itself.</summary>
+    public List<Portion> Finest() => [.. Whole().SelectMany(p => Cut(p, Cutting.Stitches) ?? [p])];
+
+    /// <summary>A portion cut as little more finely as possible; null where it cannot be cut.</summary>
+    public List<Portion>? Finer(Portion portion)
+    {
+        for (var at = portion.Cut + 1; at <= Cutting.Stitches; at++)
+            if (Cut(portion, at) is { } cut)
+                return cut;
+        return null;
+    }
+
+    private List<Portion>? Cut(Portion portion, Cutting at)
+    {
+        List<Portion>? cut = null;
+        var from = portion.First;
+        for (var i = portion.First + 1; i < portion.End; i++)
+        {
+            if (_cutting[i] > at) continue;
+            (cut ??= []).Add(Made(from, i, portion.Part, at));
+            from = i;
+        }
+
+        cut?.Add(Made(from, portion.End, portion.Part, at));
+        return cut;
+    }
+
+    private Portion Made(int first, int end, int part, Cutting cut)
+    {
+        var bounds = _plan.Records.BoundsOf(first, end - first);
+        return new(first, end, part, cut, GoesOn(_plan.Records, first) ? bounds.With(_plan.Records.At(first - 1)) : bounds);
+    }
+
+    /// <summary>Leaps and stops belong to what follows them, trims to what they end, ties to their stitches.</summary>
+    private void LookAt(PlannedPart part)
+    {
+        var records = _plan.Records;
+        var (since, heading, afterLong) = (0.0, Point.Zero, -1);
+        for (var i = part.First; i < part.End; i++)
+        {
+            var goesOn = GoesOn(records, i);
+            _cutting[i] = i == part.First ? Cutting.Parts : records.Kinds[i] switch
+            {
+                StitchKind.Jump or StitchKind.Stop => records.Kinds[i - 1] is StitchKind.Jump or StitchKind.Stop ? Cutting.Never : Cutting.Trims,
+                StitchKind.Stitch when records.Kinds[i - 1] == StitchKind.Trim => Cutting.Trims,
+                StitchKind.Stitch when goesOn => Cutting.Stitches,
+                _ => Cutting.Never,
+            };
+            if (!goesOn)
+            {
+                (since, heading, afterLong) = (0, Point.Zero, -1);
+                continue;
+            }
+
+            var stitch = records.At(i) - records.At(i - 1);
+            var length = stitch.Length;
+            since += length;
+            if (_cutting[i] == Cutting.Stitches && length < LeastStitch && since < 2 * LeastStitch) _cutting[i] = Cutting.Never;
+            else if (_cutting[i] == Cutting.Stitches) since = 0;
+            if (length < LeastStitch) continue;
+            var direction = stitch / length;
+            if (afterLong > part.First && direction.Dot(heading) < BackCosine) _cutting[afterLong] = Cutting.Rows;
+            (heading, afterLong) = (direction, i + 1);
+        }
+    }
+}
