@@ -21,6 +21,7 @@ public static class DemoDesigns
         new("open-night-patch.evth", "open night, patch, 70 mm", OpenNightPatch.Draw),
         new("meteor-shower.evth", "sky, merge", MeteorShower.Draw),
         new("dome-crest.evth", "volunteers, left chest", DomeCrest.Draw),
+        new("constellation-banner.evth", "banner, gate, long", ConstellationBanner.Draw),
         new("larkmoor-by-night.evth", "jacket back, large", LarkmoorByNight.Draw),
     ];
 }

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Stitches;
 
 namespace EvenThimble.Core.Files.Jobs;
@@ -30,6 +31,20 @@ public static class StorageKeys
     /// <summary>What stitches were told to be, by its key.</summary>
     /// <exception cref="InvalidDataException">There is nothing of that name.</exception>
     public static ReadAs ReadAs(string key) => Find<ReadAs>(key) ?? throw new InvalidDataException($"The stored job has stitches told to be what is not known: {key}.");
+
+    /// <summary>The key of a way of basting.</summary>
+    public static string Of(Basting basting) => Key(basting);
+
+    /// <summary>The way of basting of a key.</summary>
+    /// <exception cref="InvalidDataException">There is none.</exception>
+    public static Basting Basting(string key) => Find<Basting>(key) ?? throw new InvalidDataException($"The stored job is basted in a way that is not known: {key}.");
+
+    /// <summary>The key of where the needle rests.</summary>
+    public static string Of(NeedleRest rest) => Key(rest);
+
+    /// <summary>Where the needle rests, by its key.</summary>
+    /// <exception cref="InvalidDataException">There is no such place.</exception>
+    public static NeedleRest Rest(string key) => Find<NeedleRest>(key) ?? throw new InvalidDataException($"In the stored job the needle rests where there is nothing: {key}.");
 
     private static string Key<T>(T value)
         where T : struct, Enum => JsonNamingPolicy.SnakeCaseLower.ConvertName(value.ToString());

@@ -12,10 +12,7 @@ using EvenThimble.Core.Threads;
 namespace EvenThimble.Core.Files.Jobs;
 
 /// <summary>What a job's document says of the job as a whole.</summary>
-internal sealed record StoredHead(string Title, string? ShortTitle, bool OnlySeen, string Cloth, string ClothColour, StoredCloth? Profile, int NextPiece, int NextPart, int? Copies = null);
-
-/// <summary>A hooping, by the short names of machine and hoop.</summary>
-internal sealed record StoredHooping(string Machine, string Hoop);
+internal sealed record StoredHead(string Title, string? ShortTitle, bool OnlySeen, string Cloth, string ClothColour, StoredCloth? Profile, int NextPiece, int NextPart, int? Copies = null, StoredSewing? Sewing = null);
 
 /// <summary>A thread of the palette; elsewhere it stands by its number here.</summary>
 internal sealed record StoredThread(string? Maker, string? Number, string? Name, string Colour)
@@ -146,8 +143,8 @@ internal sealed record StoredDocument(
             p.Source is PartSource.Bought bought ? [.. bought.Slices.Select(s => StoredSlice.Of(s, blobs.Of))] : null)));
         var profile = job.Cloth.Profile;
         return new(
-            new(job.Title, job.ShortTitle, job.SewsOnlySeen, profile.Id, job.Cloth.Colour.Hex, ClothProfiles.Find(profile.Id) == profile ? null : StoredCloth.Of(profile), job.NextPiece, job.NextPart, job.Copies == 1 ? null : job.Copies),
-            [.. job.Hoopings.Select(h => new StoredHooping(h.Hoop.MachineId, h.Hoop.HoopId))],
+            new(job.Title, job.ShortTitle, job.SewsOnlySeen, profile.Id, job.Cloth.Colour.Hex, ClothProfiles.Find(profile.Id) == profile ? null : StoredCloth.Of(profile), job.NextPiece, job.NextPart, job.Copies == 1 ? null : job.Copies, StoredSewing.Of(job)),
+            [.. job.Hoopings.Select(StoredHooping.Of)],
             [.. threads.All.Select(StoredThread.Of)],
             [.. blobs.All.Select(b => b.Hex)],
             storedContents,
@@ -206,7 +203,7 @@ internal sealed record StoredDocument(
             return p.Slices is { Count: > 0 } slices ? part.WithSlices([.. slices.Select(s => s.ToSlice(b => blobs[b]))]) : part;
         });
         var cloth = new Cloth(Job.Profile?.ToProfile() ?? ClothProfiles.Find(Job.Cloth) ?? ClothProfiles.Cotton, Rgb.OfHex(Job.ClothColour));
-        var job = new Job(Job.Title, pieces, new([.. parts]), [.. Hoopings.Select(h => new Hooping(new(h.Machine, h.Hoop)))], cloth)
+        var job = new Job(Job.Title, pieces, new([.. parts]), [.. Hoopings.Select(h => h.ToHooping())], cloth)
         {
             ShortTitle = Job.ShortTitle,
             SewsOnlySeen = Job.OnlySeen,
@@ -215,7 +212,7 @@ internal sealed record StoredDocument(
             Copies = Job.Copies ?? 1,
             Palette = new([.. threads.Distinct()]),
         };
-        return Checked(job);
+        return Checked(Job.Sewing?.In(job) ?? job);
     }
 
     /// <summary>The job, when all that must be there is there.</summary>

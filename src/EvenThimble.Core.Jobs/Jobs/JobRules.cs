@@ -15,7 +15,14 @@ namespace EvenThimble.Core.Jobs;
 /// <summary>What every job must be, wherever it comes from: a form, an archive, the database. Each refusal is one sentence.</summary>
 public static class JobRules
 {
+    /// <summary>Notes are no longer than this.</summary>
+    public const int LongestNotes = 2_000;
+
     private const int MostHoopings = 24;
+    private const int MostSpots = 60;
+    private const int MostLines = 40;
+    private const double FarthestOffMm = 20;
+    private const double MostTurned = 10;
     private const int LongestKey = 40;
     private const double FarthestMm = 20_000;
     private const double SmallestSize = 0.002;
@@ -30,11 +37,15 @@ public static class JobRules
         return job with
         {
             Title = title.Length == 0 ? "Untitled" : title,
+            Notes = CleanNotes(job.Notes) is var notes && notes.Length > LongestNotes ? notes[..LongestNotes].Trim() : notes,
             Pieces = [.. job.Pieces.Select(p => Titles.Clean(p.Name) is var name && name == p.Name ? p : p with { Name = name })],
             Order = job.Order.Any(p => p.OwnName is { } name && name != Titles.Clean(name)) ? new([.. job.Order.Select(p => p with { Name = Titles.Clean(p.Name) })]) : job.Order,
             Cloth = ClothProfiles.Find(job.Cloth.Profile.Id) == job.Cloth.Profile ? job.Cloth : job.Cloth with { Profile = Cleaned(job.Cloth.Profile) },
         };
     }
+
+    /// <summary>Notes of any number of lines, each made clean.</summary>
+    public static string CleanNotes(string? notes) => string.Join('\n', (notes ?? string.Empty).ReplaceLineEndings("\n").Split('\n').Take(MostLines).Select(Titles.Clean)).Trim();
 
     private static ClothProfile Cleaned(ClothProfile profile) => profile with
     {
@@ -54,6 +65,13 @@ public static class JobRules
         Must(job.Copies is >= 1 and <= Job.MostCopies, $"A job is sewn 1 to {Job.MostCopies:N0} times.");
         Must(job.Hoopings.Length is > 0 and <= MostHoopings, $"A job is sewn in 1 to {MostHoopings} hoopings; this one in {job.Hoopings.Length:N0}.");
         Must(job.Hoopings.All(h => IsKey(h.Hoop.MachineId) && IsKey(h.Hoop.HoopId)), "The job names a machine or hoop that cannot be.");
+        Must(job.Hoopings.All(h => IsPlace(h.Centre) && h.Position is null or (>= 1 and <= MostHoopings)), "The job has a hooping that lies nowhere.");
+        Must(job.Hoopings.All(h => Math.Abs(h.Measured.Dx) <= FarthestOffMm && Math.Abs(h.Measured.Dy) <= FarthestOffMm && Math.Abs(h.Measured.TurnDegrees) <= MostTurned), $"A hooping can have landed up to {FarthestOffMm} mm off and {MostTurned}° turned; what is more is hooped anew.");
+        Must(job.Split.Seams.Length <= MostHoopings * MostHoopings && job.Split.Seams.All(s => s.First >= 0 && s.First < s.Second && s.Second < job.Hoopings.Length && s.Line.Length is >= 2 and <= MostSpots && s.Line.All(IsPlace) && s.Line[0].DistanceTo(s.Line[^1]) > 0.1), "The job has a seam that cannot be.");
+        Must(job.Split.Given.Length <= Job.MostParts && job.Split.Given.All(g => g.Hooping >= 0 && g.Hooping < job.Hoopings.Length), "The job gives a part to a hooping that it does not have.");
+        Must(job.Crosses is not { } crosses || (crosses.Spots.Length <= MostSpots && crosses.Spots.All(IsPlace)), $"A job can have {MostSpots} crosses, each on the cloth.");
+        Must(Enum.IsDefined(job.Holding.Basting) && Enum.IsDefined(job.Holding.Start) && Enum.IsDefined(job.Holding.End), "The job is held in a way that is not known.");
+        Must(job.Notes.Length <= LongestNotes && job.Notes == CleanNotes(job.Notes), $"Notes have up to {LongestNotes:N0} characters.");
         Must(job.Order.Count <= Job.MostParts, $"A job can have {Job.MostParts:N0} parts; this one has {job.Order.Count:N0}.");
         Must(job.Pieces.Length <= Job.MostParts, $"A job can have {Job.MostParts:N0} pieces; this one has {job.Pieces.Length:N0}.");
         Must(job.Order.All(p => p.Id.Value > 0 && p.Id.Value < job.NextPart) && job.Order.Select(p => p.Id).Distinct().Count() == job.Order.Count, "The job has parts with numbers that cannot be.");

@@ -20,9 +20,15 @@ public sealed record SewingEstimate(double Minutes, ImmutableArray<ThreadUse> Th
     private const double TrimSeconds = 7;
     private const double ChangeSecondsOneNeedle = 60;
     private const double ChangeSecondsManyNeedles = 12;
+    private const double HoopChangeSeconds = 120;
 
     // Machines slow down for long throws: full speed up to here, then in proportion to the length.
     private const double FullSpeedUpToMm = 4;
+
+    /// <summary>The same with the time that all hoopings take one after the other, hooping again included. The thread stays that of the job: what aligns and holds the cloth is sewn in any.</summary>
+    public SewingEstimate InHoopings(IReadOnlyList<SewingPlan> hoopings, SewingMachineModel machine, double clothThickness) => hoopings.Count == 1
+        ? this with { Minutes = Of(hoopings[0], machine, clothThickness).Minutes }
+        : this with { Minutes = hoopings.Sum(h => Of(h, machine, clothThickness).Minutes) + ((hoopings.Count - 1) * HoopChangeSeconds / 60) };
 
     /// <summary>The estimate for a machine and a cloth of a thickness (mm).</summary>
     public static SewingEstimate Of(SewingPlan plan, SewingMachineModel machine, double clothThickness)

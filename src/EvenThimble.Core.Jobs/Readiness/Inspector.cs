@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using EvenThimble.Core.Hoopings;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Machines;
@@ -22,21 +23,21 @@ public static class Inspector
     /// <param name="plan">Its plan.</param>
     /// <param name="machines">The machines that may be offered instead.</param>
     /// <param name="faces">The fonts at hand; null: letterings are not looked at.</param>
-    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, MachineCatalogue machines, ILetterFaces? faces = null) => Inspect(job, plan, machines.MachineOf(job.Hoop), machines.FieldOf(job.Hoop), machines, faces);
+    /// <param name="hooped">Its hoopings, where they are known already.</param>
+    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, MachineCatalogue machines, ILetterFaces? faces = null, HoopedJob? hooped = null) =>
+        Inspect(job, plan, machines.MachineOf(job.Hoop), machines.FieldOf(job.Hoop), machines, faces, hooped ?? HoopedJob.Of(job, plan, machines));
 
-    /// <summary>All findings for a machine and one of its hoops, the most serious first.</summary>
-    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field, MachineCatalogue machines, ILetterFaces? faces = null)
+    /// <summary>All findings for a machine and one of its hoops, the most serious first; as one hooping, unless its hoopings are given.</summary>
+    public static ImmutableArray<Finding> Inspect(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field, MachineCatalogue machines, ILetterFaces? faces = null, HoopedJob? hooped = null)
     {
         if (plan.StitchCount == 0)
             return [new("empty", FindingLevel.Trouble, "There are no stitches in this job.", "Draw something with Add, or open a design from the shelf.")];
+        var inHoop = hooped is { IsDivided: true } ? HoopingFindings.Of(job, plan, hooped, machine)
+            : new[] { FitAdvisor.Check(job, plan, machine, field, machines), TooManyStitches(plan, machine, machines), TooManyChanges(plan, machine) }.OfType<Finding>();
         return
         [
-            .. new[]
-                {
-                    FitAdvisor.Check(job, plan, machine, field, machines), TooManyStitches(plan, machine, machines), TooManyChanges(plan, machine),
-                    TooManyThreads(plan, machine), LongStitches(plan, machine), TooDense(plan), Name(job, machine), HiddenParts(job),
-                }
-                .OfType<Finding>()
+            .. inHoop
+                .Concat(new[] { TooManyThreads(plan, machine), LongStitches(plan, machine), TooDense(plan), Name(job, machine), HiddenParts(job) }.OfType<Finding>())
                 .Concat(OrderFindings.Of(job, plan))
                 .Concat(BorderFindings.Of(job, plan))
                 .Concat(LetterFindings.Missing(job))

@@ -1,4 +1,5 @@
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Hoopings;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
@@ -85,17 +86,18 @@ public class InspectorTests
         foreach (var remedy in Inspector.Inspect(job, Sequencer.Plan(job, source), StandInMachines.Catalogue).Where(f => f.Key == "outside").SelectMany(f => f.Remedies))
         {
             var mended = remedy.Edit.Apply(job);
-            FitAdvisor.Fits(Sequencer.Plan(mended, source), StandInMachines.Catalogue.FieldOf(mended.Hoop)).ShouldBeTrue(remedy.Label);
+            var hooped = HoopedJob.Of(mended, Sequencer.Plan(mended, source), StandInMachines.Catalogue);
+            hooped.Strays.ShouldBeEmpty(remedy.Label);
+            hooped.Hoopings.ShouldAllBe(h => FitAdvisor.Fits(h.AtMachine, h.Place.Field), remedy.Label);
         }
     }
 
     [Fact]
-    public void What_no_hoop_holds_is_said_so_without_a_button()
+    public void What_no_hoop_holds_can_be_sewn_in_parts_or_smaller()
     {
-        var (job, source) = Rectangle(500, 500);
+        var (job, source) = Rectangle(300, 300);
         var finding = Inspector.Inspect(job, Sequencer.Plan(job, source), StandInMachines.Catalogue).Single(f => f.Key == "outside");
-        finding.Remedies.ShouldBeEmpty();
-        finding.Advice.ShouldContain("No hoop");
+        finding.Remedies.Select(r => r.Key).ShouldBe(["divide", "smaller"]);
     }
 
     [Fact]

@@ -24,10 +24,18 @@ public class DemoDesignTests
 
     [Theory]
     [MemberData(nameof(Names))]
-    public void Each_design_fits_a_machine_of_the_scenario_where_it_lies_or_turned(string name)
+    public void Each_design_fits_a_machine_of_the_scenario_where_it_lies_or_turned_or_over_the_positions_of_a_long_hoop(string name)
     {
         var bounds = Draw(name).Bounds;
-        StandInMachines.Catalogue.All.ShouldContain(m => m.SmallestHoopFor(bounds.Width, bounds.Height) != null);
+        StandInMachines.Catalogue.All.ShouldContain(m => m.SmallestHoopFor(bounds.Width, bounds.Height) != null || m.Hoops.Any(h => bounds.Width <= h.Whole.Width && bounds.Height <= h.Whole.Height));
+    }
+
+    [Fact]
+    public void The_banner_is_as_large_as_it_is_said_to_be()
+    {
+        var bounds = Draw("constellation-banner.evth").Bounds;
+        bounds.Width.ShouldBe(118, 0.3);
+        bounds.Height.ShouldBe(285, 0.3);
     }
 
     [Theory]

@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using System.Globalization;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
-using EvenThimble.Core.Machines;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
@@ -208,18 +207,6 @@ public sealed record GiveRole(IReadOnlySet<PartId> Parts, PartRole Role) : Parts
 
     /// <inheritdoc/>
     public override string Label(Job before) => $"Made {Named(before)} the {Role.InWords()}";
-}
-
-/// <summary>Chooses machine and hoop for the first hooping.</summary>
-public sealed record ChooseHoop(SewingMachineModel Machine, HoopField Field) : JobEdit
-{
-    /// <inheritdoc/>
-    public override Job Apply(Job job) => Machine.Hoops.Contains(Field)
-        ? job with { Hoopings = job.Hoopings.SetItem(0, job.Hoopings[0] with { Hoop = new(Machine.Id, Field.Id) }) }
-        : throw new EditRefusedException($"{Machine.Name} has no such hoop.");
-
-    /// <inheritdoc/>
-    public override string Label(Job before) => $"Chose {Machine.Name}, {Field.Name}";
 }
 
 /// <summary>Chooses the fabric and its colour.</summary>
