@@ -13,7 +13,7 @@ public sealed class EquipmentRoom
     /// <summary>The devices below a data folder, a machine for each of a catalogue.</summary>
     public EquipmentRoom(string dataFolder, MachineCatalogue machines)
     {
-        Machines = [.. machines.All.Select(m => new SewingMachine(m, new FileDrawer(Path.Combine(dataFolder, "machines", m.Id))))];
+        Machines = [.. machines.All.Select(m => new SewingMachine(() => machines.Find(m.Id) ?? m, new FileDrawer(Path.Combine(dataFolder, "machines", m.Id))))];
         Sticks =
         [
             new("blue", "Blue stick", new FileDrawer(Path.Combine(dataFolder, "sticks", "blue"), 16 * Megabyte)),

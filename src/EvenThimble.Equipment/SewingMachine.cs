@@ -18,13 +18,15 @@ public sealed record MachineListing(string FileName, long Bytes, string? Why, st
 }
 
 /// <summary>A stand-in sewing machine: a folder and a rule book. It looks at the files it is given and lists those that it can sew.</summary>
-public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
+/// <param name="make">What make it is, with the hoops that there are for it now.</param>
+/// <param name="memory">Its folder.</param>
+public sealed class SewingMachine(Func<SewingMachineModel> make, FileDrawer memory)
 {
     private const int MostRemembered = 20_000;
-    private readonly RecentlyMade<(string Name, string Version), MachineListing> _looked = new(MostRemembered, _ => 1);
+    private readonly RecentlyMade<(string Name, string Version, int Hoops), MachineListing> _looked = new(MostRemembered, _ => 1);
 
     /// <summary>What make it is.</summary>
-    public SewingMachineModel Model => model;
+    public SewingMachineModel Model => make();
 
     /// <summary>What is in its memory.</summary>
     public FileDrawer Memory => memory;
@@ -37,11 +39,12 @@ public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
 
     /// <summary>What it would list of chosen files in a drawer. What it has looked at once it looks at again only when it has changed.</summary>
     public IReadOnlyList<MachineListing> ListOf(FileDrawer drawer, IEnumerable<DrawerFile> files) =>
-        [.. files.Select(f => _looked.Get((f.Name, f.Version), () => Look(f.Name, f.Bytes, () => drawer.Read(f.Name, StitchFormats.LargestFile))))];
+        [.. files.Select(f => _looked.Get((f.Name, f.Version, HoopsNow), () => Look(f.Name, f.Bytes, () => drawer.Read(f.Name, StitchFormats.LargestFile))))];
 
     /// <summary>Looks at one file as the machine does when it makes its list.</summary>
     public MachineListing Look(string fileName, long size, Func<byte[]> read)
     {
+        var model = Model;
         MachineListing Not(string why) => new(fileName, size, why, string.Empty);
         if (model.Takes.All(k => !fileName.EndsWith(k.Extension, StringComparison.OrdinalIgnoreCase)))
             return Not($"{model.Name} only looks at files that end in {string.Join(" or ", model.Takes.Select(k => k.Extension).Distinct())}.");
@@ -61,19 +64,21 @@ public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
         }
 
         if (!model.Takes.Contains(kind)) return Not($"It is a {kind.Name}; {model.Name} reads {string.Join(" and ", model.Takes.Select(k => k.Name))}.");
-        return WhyNot(file) is { } why ? Not(why) : new(fileName, size, null, Shown(file));
+        return WhyNot(model, file) is { } why ? Not(why) : new(fileName, size, null, Shown(model, file));
     }
 
+    private int HoopsNow => Model.Hoops.Aggregate(0, HashCode.Combine);
+
     /// <summary>All that keeps a machine from listing a sound file, or null.</summary>
-    private string? WhyNot(StitchFile file)
+    private static string? WhyNot(SewingMachineModel model, StitchFile file)
     {
-        var reasons = new[] { SizeRefused(file), StitchesRefused(file), ChangesRefused(file), TitleRefused(file) }.OfType<string>().ToList();
+        var reasons = new[] { SizeRefused(model, file), StitchesRefused(model, file), ChangesRefused(model, file), TitleRefused(model, file) }.OfType<string>().ToList();
         return reasons.Count == 0 ? null : string.Join(' ', reasons);
     }
 
-    private string? SizeRefused(StitchFile file)
+    private static string? SizeRefused(SewingMachineModel model, StitchFile file)
     {
-        if (FieldFor(file) is not null) return null;
+        if (FieldFor(model, file) is not null) return null;
         var b = file.Bounds;
         var largest = model.Hoops.MaxBy(h => h.Width * h.Height)!;
         return model.SmallestHoopFor(b.Width, b.Height) switch
@@ -84,17 +89,17 @@ public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
         };
     }
 
-    private string? StitchesRefused(StitchFile file) =>
+    private static string? StitchesRefused(SewingMachineModel model, StitchFile file) =>
         file.StitchCount > model.MostStitches ? Text($"It has {file.StitchCount:N0} stitches; {model.Name} takes {model.MostStitches:N0}.") : null;
 
-    private string? ChangesRefused(StitchFile file) =>
+    private static string? ChangesRefused(SewingMachineModel model, StitchFile file) =>
         model.MostThreadChanges is { } most && file.ThreadChanges > most ? $"It has {file.ThreadChanges} thread changes; {model.Name} takes {most}." : null;
 
-    private string? TitleRefused(StitchFile file) =>
+    private static string? TitleRefused(SewingMachineModel model, StitchFile file) =>
         model.NameLength is { } most && (file.Title.Length > most || !Titles.IsPlain(file.Title)) ? $"The title in it, “{file.Title}”, has to be at most {most} plain letters and digits." : null;
 
     /// <summary>The smallest field in which every needle point lies, or null.</summary>
-    private HoopField? FieldFor(StitchFile file) => model.Hoops.FirstOrDefault(field =>
+    private static HoopField? FieldFor(SewingMachineModel model, StitchFile file) => model.Hoops.FirstOrDefault(field =>
     {
         for (var i = 0; i < file.Stitches.Count; i++)
             if (file.Stitches.Kinds[i] == StitchKind.Stitch && !field.Holds(file.Stitches.At(i)))
@@ -102,8 +107,8 @@ public sealed class SewingMachine(SewingMachineModel model, FileDrawer memory)
         return true;
     });
 
-    private string Shown(StitchFile file) => Text(
-        $"{file.Title} · {file.Bounds.Width:0.#} × {file.Bounds.Height:0.#} mm in {FieldFor(file)!.Width:0} × {FieldFor(file)!.Height:0} · {file.StitchCount:N0} stitches · {file.ThreadChanges} thread changes");
+    private static string Shown(SewingMachineModel model, StitchFile file) => Text(
+        $"{file.Title} · {file.Bounds.Width:0.#} × {file.Bounds.Height:0.#} mm in {FieldFor(model, file)!.Width:0} × {FieldFor(model, file)!.Height:0} · {file.StitchCount:N0} stitches · {file.ThreadChanges} thread changes");
 
     private static string Text(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
 }

@@ -128,7 +128,8 @@ public static class EvenThimbleHost
         services.AddSingleton(_ => DataFolder.Take(dataFolder));
         services.AddSingleton(s => Database.Open(s.GetRequiredService<DataFolder>().Path));
         services.AddHostedService<DailyBackup>();
-        services.AddSingleton(StandInMachines.Catalogue);
+        services.AddSingleton<HoopStore>();
+        services.AddSingleton(s => new MachineCatalogue(StandInMachines.Catalogue.All) { Usual = StandInMachines.Catalogue.Usual, OwnHoops = () => s.GetRequiredService<HoopStore>().All });
         services.AddSingleton<BlobStore>();
         services.AddSingleton<ShapeStore>();
         services.AddSingleton<DesignStore>();

@@ -24,11 +24,17 @@ internal static class HoldingLines
     public static SewingThread ThreadFor(Job job) => Strong.MaxBy(t => job.Palette.Threads.Select(p => p.Colour).Append(job.Cloth.Colour).Min(c => ColourDifference.Ciede2000(Lab.From(t.Colour), Lab.From(c))))!;
 
     /// <summary>The plan of a hooping with all that was wished for.</summary>
-    public static SewingPlan With(SewingPlan plan, Job job, PlacedField place, IReadOnlyList<Point> crosses)
+    /// <param name="plan">Its own stitches.</param>
+    /// <param name="job">The job.</param>
+    /// <param name="place">Its field.</param>
+    /// <param name="crosses">The crosses that it sews.</param>
+    /// <param name="says">What the machine says before it begins; empty: it begins at once.</param>
+    public static SewingPlan With(SewingPlan plan, Job job, PlacedField place, IReadOnlyList<Point> crosses, string says)
     {
         var holding = job.Holding;
-        if (crosses.Count == 0 && holding == ClothHolding.None) return plan;
+        if (crosses.Count == 0 && holding == ClothHolding.None && says.Length == 0) return plan;
         var builder = new StitchBuilder(plan.Records.Count + 256);
+        if (says.Length > 0) builder.Stop(says);
         var (thread, parts) = (ThreadFor(job), new List<PlannedPart>());
         if (RestAt(holding.Start, plan, place) is { } start) builder.Jump(start);
         Part("Registration cross", PartRole.RegistrationCross, crosses.Count > 0, () =>

@@ -36,7 +36,7 @@ public sealed class HoopedJob
         {
             var stitches = _division is null ? plan : HoopedStitches.Of(plan, _division, n);
             var crosses = CrossesOf(places[n], n, places).ToList();
-            return new HoopedPlan(n + 1, hooping, places[n], stitches.StitchCount == 0 ? stitches : HoldingLines.With(stitches, job, places[n], crosses), crosses.Count > 0 ? crosses[0] : places[n].Centre);
+            return new HoopedPlan(n + 1, places.Count, hooping, places[n], stitches.StitchCount == 0 ? stitches : HoldingLines.With(stitches, job, places[n], crosses, places.Count > 1 ? Says(hooping, n, places) : string.Empty), crosses.Count > 0 ? crosses[0] : places[n].Centre);
         })];
         if (_division is null) return;
         Strays = [.. _division.Stray.Select(n => (Portion: _division.Portions[n], Outside: !Enumerable.Range(0, places.Count).Any(h => _division.Fits(n, h))))
@@ -85,6 +85,10 @@ public sealed class HoopedJob
                 if (_seams.LineOf(first, second, _plan.Bounds) is { } line)
                     yield return new(first, second, line);
     }
+
+    /// <summary>What is to be done before a hooping is sewn.</summary>
+    private static string Says(Hooping hooping, int number, List<PlacedField> places) =>
+        $"Hooping {number + 1} of {places.Count}: {(hooping.Position is { } position ? $"hoop at position {position} of {places[number].Field.Positions}" : number == 0 ? "hoop the cloth at mark 1" : $"hoop the cloth again at mark {number + 1}")}";
 
     /// <summary>The crosses that a hooping sews: those that it reaches, when another reaches them too.</summary>
     private IEnumerable<Point> CrossesOf(PlacedField place, int own, List<PlacedField> places) =>

@@ -9,17 +9,34 @@ namespace EvenThimble.Core.Hoopings;
 
 /// <summary>What is sewn in one hooping.</summary>
 /// <param name="Number">From 1, in the order they are sewn.</param>
+/// <param name="Of">How many there are.</param>
 /// <param name="Hooping">The hooping.</param>
 /// <param name="Place">Its field on the job.</param>
 /// <param name="Plan">What the machine does, in the job's place, mm.</param>
 /// <param name="Pivot">The cross that the offset of the hooping is measured at, mm.</param>
-public sealed record HoopedPlan(int Number, Hooping Hooping, PlacedField Place, SewingPlan Plan, Point Pivot)
+public sealed record HoopedPlan(int Number, int Of, Hooping Hooping, PlacedField Place, SewingPlan Plan, Point Pivot)
 {
     /// <summary>What the machine does, with the middle of the field at the origin, met with what was measured.</summary>
     public SewingPlan AtMachine { get; } = Shifted(Plan, p => Hooping.Measured.Met(p, Pivot) - Place.Centre);
 
     /// <summary>The hoop's position for files and messages.</summary>
     public int Position => Hooping.Position ?? Place.Field.MiddlePosition.Number;
+
+    /// <summary>What a stitch file says of it: the position of a long hoop, else which hooping it is; and where the middle of its field lies on the job.</summary>
+    public HoopNote Note => Hooping.Position is null && Of > 1
+        ? new(Place.Field.Name, Number, Of, Place.Centre.X, Place.Centre.Y)
+        : new(Place.Field.Name, Position, Place.Field.Positions, Place.Centre.X, Place.Centre.Y);
+
+    /// <summary>In a few words, such as "hooping 1 of 2, position 3".</summary>
+    public string InWords => Of == 1 ? Place.Field.Name : $"hooping {Number} of {Of}{(Hooping.Position is { } position ? $", position {position}" : $", mark {Number}")}";
+
+    /// <summary>A name with the hooping's number behind it, such as "banner 1of2"; where a name has a greatest length, cut to fit. The name itself where there is one hooping.</summary>
+    public string Named(string name, int? most = null)
+    {
+        if (Of == 1) return name;
+        var number = $" {Number}of{Of}";
+        return (most is { } length && name.Length + number.Length > length ? name[..Math.Max(1, length - number.Length)].TrimEnd() : name) + number;
+    }
 
     private static SewingPlan Shifted(SewingPlan plan, Func<Point, Point> to)
     {

@@ -37,7 +37,7 @@ public static class JobRules
         return job with
         {
             Title = title.Length == 0 ? "Untitled" : title,
-            Notes = CleanNotes(job.Notes) is var notes && notes.Length > LongestNotes ? notes[..LongestNotes].Trim() : notes,
+            Notes = Titles.CleanLines(job.Notes, LongestNotes, MostLines),
             Pieces = [.. job.Pieces.Select(p => Titles.Clean(p.Name) is var name && name == p.Name ? p : p with { Name = name })],
             Order = job.Order.Any(p => p.OwnName is { } name && name != Titles.Clean(name)) ? new([.. job.Order.Select(p => p with { Name = Titles.Clean(p.Name) })]) : job.Order,
             Cloth = ClothProfiles.Find(job.Cloth.Profile.Id) == job.Cloth.Profile ? job.Cloth : job.Cloth with { Profile = Cleaned(job.Cloth.Profile) },
@@ -45,7 +45,7 @@ public static class JobRules
     }
 
     /// <summary>Notes of any number of lines, each made clean.</summary>
-    public static string CleanNotes(string? notes) => string.Join('\n', (notes ?? string.Empty).ReplaceLineEndings("\n").Split('\n').Take(MostLines).Select(Titles.Clean)).Trim();
+    public static string CleanNotes(string? notes) => Titles.CleanLines(notes, LongestNotes + 1, MostLines);
 
     private static ClothProfile Cleaned(ClothProfile profile) => profile with
     {

@@ -38,9 +38,13 @@ public sealed class MachineCatalogue
             if (own == known.Own) return known.All;
             IReadOnlyList<SewingMachineModel> all = [.. _came.Select(m => m with { Hoops = [.. m.Hoops, .. own.Where(h => h.MachineId == m.Id).Select(h => h.Field)] })];
             _with = (own, all);
+            Version++;
             return all;
         }
     }
+
+    /// <summary>Grows whenever a hoop of the user's own has changed.</summary>
+    public int Version { get; private set; }
 
     /// <summary>The one that a new job is meant for.</summary>
     public required SewingMachineModel Usual { get; init; }

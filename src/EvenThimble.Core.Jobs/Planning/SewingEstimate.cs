@@ -43,17 +43,8 @@ public sealed record SewingEstimate(double Minutes, ImmutableArray<ThreadUse> Th
             {
                 top += ThreadLengths.TopMm(records, i, clothThickness);
                 bobbin += ThreadLengths.BobbinMm(records, i);
-                switch (records.Kinds[i])
-                {
-                    case StitchKind.Stitch:
-                        var length = ThreadLengths.StitchMm(records, i);
-                        stitches++;
-                        seconds += 60.0 / machine.StitchesPerMinute * Math.Max(1, length / FullSpeedUpToMm);
-                        break;
-                    case StitchKind.Trim:
-                        seconds += TrimSeconds;
-                        break;
-                }
+                seconds += SecondsOf(records, i, machine);
+                if (records.Kinds[i] == StitchKind.Stitch) stitches++;
             }
 
             use[part.Thread] = (top, bobbin, stitches);
@@ -62,4 +53,12 @@ public sealed record SewingEstimate(double Minutes, ImmutableArray<ThreadUse> Th
         seconds += plan.ThreadChanges * (machine.Needles > 1 ? ChangeSecondsManyNeedles : ChangeSecondsOneNeedle);
         return new(seconds / 60, [.. plan.Threads.Select(t => new ThreadUse(t, use[t].Top / 1000, use[t].Bobbin / 1000, use[t].Stitches))]);
     }
+
+    /// <summary>The time that a machine takes for one record, seconds.</summary>
+    public static double SecondsOf(StitchBlob records, int record, SewingMachineModel machine) => records.Kinds[record] switch
+    {
+        StitchKind.Stitch => 60.0 / machine.StitchesPerMinute * Math.Max(1, ThreadLengths.StitchMm(records, record) / FullSpeedUpToMm),
+        StitchKind.Trim => TrimSeconds,
+        _ => 0,
+    };
 }

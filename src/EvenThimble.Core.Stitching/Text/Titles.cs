@@ -22,8 +22,22 @@ public static class Titles
     /// </summary>
     public static string Clean(string? text)
     {
+        var words = Kept((text ?? string.Empty).AsSpan(0, Math.Min(text?.Length ?? 0, MostLookedAt)));
+        var cut = new StringBuilder();
+        var letters = StringInfo.GetTextElementEnumerator(words);
+        for (var n = 0; n < LongestTitle && letters.MoveNext(); n++) cut.Append(Bounded(letters.GetTextElement()));
+        return cut.ToString().TrimEnd();
+    }
+
+    /// <summary>Lines of text with only those characters that a title may have; at most so many characters are looked at, and so many lines kept.</summary>
+    public static string CleanLines(string? text, int most, int mostLines) =>
+        string.Join('\n', (text ?? string.Empty)[..Math.Min(text?.Length ?? 0, most)].ReplaceLineEndings("\n").Split('\n').Take(mostLines).Select(line => Kept(line))).Trim();
+
+    /// <summary>What may stand in a title, spaces joined.</summary>
+    private static string Kept(ReadOnlySpan<char> text)
+    {
         var kept = new StringBuilder();
-        foreach (var rune in (text ?? string.Empty).AsSpan(0, Math.Min(text?.Length ?? 0, MostLookedAt)).EnumerateRunes())
+        foreach (var rune in text.EnumerateRunes())
         {
             var kind = Rune.GetUnicodeCategory(rune);
             if (Rune.IsWhiteSpace(rune)) kept.Append(' ');
@@ -32,11 +46,7 @@ public static class Titles
             else if (rune.Value != 0xFFFD) kept.Append(rune.ToString());
         }
 
-        var words = string.Join(' ', kept.ToString().Split(' ', StringSplitOptions.RemoveEmptyEntries));
-        var cut = new StringBuilder();
-        var letters = StringInfo.GetTextElementEnumerator(words);
-        for (var n = 0; n < LongestTitle && letters.MoveNext(); n++) cut.Append(Bounded(letters.GetTextElement()));
-        return cut.ToString().TrimEnd();
+        return string.Join(' ', kept.ToString().Split(' ', StringSplitOptions.RemoveEmptyEntries));
     }
 
     /// <summary>A letter without more signs on it than any script or picture has.</summary>

@@ -34,7 +34,6 @@ public sealed record SheetRow(Rgb? Swatch, IReadOnlyList<string> Cells, string N
 /// <summary>A list on paper (PDF): a title, some lines, a table over as many pages as it takes, some lines below.</summary>
 public sealed record ListSheet(string Title, IReadOnlyList<string> Lines, IReadOnlyList<SheetColumn> Columns, IReadOnlyList<SheetRow> Rows, IReadOnlyList<string> Foot)
 {
-    private const float PointsPerMm = 72f / 25.4f;
     private const float MarginMm = 15;
     private const float RowMm = 6.5f;
     private const float NoteMm = 4.2f;
@@ -43,45 +42,34 @@ public sealed record ListSheet(string Title, IReadOnlyList<string> Lines, IReadO
     private const float TitleSize = 16;
     private const float TextSize = 8.5f;
     private const float HeadSize = 7.5f;
-    private static readonly Lazy<(SKTypeface Plain, SKTypeface Bold)> Faces = new(() => (Face("PTSansCaption_400Regular.ttf"), Face("PTSansCaption_700Bold.ttf")));
 
     /// <summary>The pages.</summary>
     public byte[] ToPdf(Paper paper)
     {
-        using var stream = new MemoryStream();
-        using (var document = SKDocument.CreatePdf(stream, new SKDocumentPdfMetadata { Title = Title, Creator = "Even Thimble" }))
+        var (rest, foot) = (new Queue<SheetRow>(Rows), new Queue<string>(Foot));
+        return SheetType.Document(Title, paper, (canvas, page) =>
         {
-            var (rest, foot, page) = (new Queue<SheetRow>(Rows), new Queue<string>(Foot), 1);
-            do
-            {
-                var canvas = document.BeginPage((float)paper.Width * PointsPerMm, (float)paper.Height * PointsPerMm);
-                canvas.Scale(PointsPerMm);
-                Page(canvas, paper, rest, foot, page++);
-                document.EndPage();
-            }
-            while (rest.Count + foot.Count > 0);
-            document.Close();
-        }
-
-        return stream.ToArray();
+            Page(canvas, paper, rest, foot, page);
+            return rest.Count + foot.Count > 0;
+        });
     }
 
     private void Page(SKCanvas canvas, Paper paper, Queue<SheetRow> rest, Queue<string> foot, int page)
     {
-        using var title = Font(Faces.Value.Bold, TitleSize);
-        using var plain = Font(Faces.Value.Plain, TextSize);
-        using var bold = Font(Faces.Value.Bold, TextSize);
-        using var head = Font(Faces.Value.Bold, HeadSize);
-        using var ink = new SKPaint { Color = new(0x1F, 0x2A, 0x37), IsAntialias = true };
-        using var soft = new SKPaint { Color = new(0x55, 0x60, 0x6D), IsAntialias = true };
-        using var line = new SKPaint { Color = new(0xC9, 0xC0, 0xAE), StrokeWidth = 0.2f, IsStroke = true };
+        using var title = SheetType.Font(TitleSize, bold: true);
+        using var plain = SheetType.Font(TextSize);
+        using var bold = SheetType.Font(TextSize, bold: true);
+        using var head = SheetType.Font(HeadSize, bold: true);
+        using var ink = SheetType.Filled(SheetType.Ink);
+        using var soft = SheetType.Filled(SheetType.Soft);
+        using var line = SheetType.Stroke(SheetType.Line, 0.2f);
         var (width, y) = ((float)paper.Width - (2 * MarginMm), MarginMm + 4);
-        canvas.DrawText(Cut(Title, title, width), MarginMm, y, SKTextAlign.Left, title, ink);
+        canvas.DrawText(SheetType.Cut(Title, title, width), MarginMm, y, SKTextAlign.Left, title, ink);
         y += 3;
         foreach (var said in page == 1 ? Lines : [])
         {
             y += 5;
-            canvas.DrawText(Cut(said, plain, width), MarginMm, y, SKTextAlign.Left, plain, soft);
+            canvas.DrawText(SheetType.Cut(said, plain, width), MarginMm, y, SKTextAlign.Left, plain, soft);
         }
 
         y += 8;
@@ -93,19 +81,13 @@ public sealed record ListSheet(string Title, IReadOnlyList<string> Lines, IReadO
         while (rest.TryPeek(out var row) && y + RowMm + NoteMm < bottom)
         {
             rest.Dequeue();
-            if (row.Swatch is { } colour)
-            {
-                using var spot = new SKPaint { Color = new(colour.R, colour.G, colour.B) };
-                canvas.DrawRoundRect(MarginMm, y + 1.2f, 4.6f, 4.2f, 1, 1, spot);
-                canvas.DrawRoundRect(MarginMm, y + 1.2f, 4.6f, 4.2f, 1, 1, line);
-            }
-
+            if (row.Swatch is { } colour) SheetType.Swatch(canvas, MarginMm, y + 1.2f, colour, line);
             Cells(canvas, row.Cells, places, y + 4.6f, plain, ink);
             y += RowMm;
             if (row.Note.Length > 0)
             {
                 y += NoteMm;
-                canvas.DrawText(Cut(row.Note, bold, width - SwatchMm), MarginMm + SwatchMm, y - 1.4f, SKTextAlign.Left, bold, ink);
+                canvas.DrawText(SheetType.Cut(row.Note, bold, width - SwatchMm), MarginMm + SwatchMm, y - 1.4f, SKTextAlign.Left, bold, ink);
             }
 
             canvas.DrawLine(MarginMm, y, MarginMm + width, y, line);
@@ -114,7 +96,7 @@ public sealed record ListSheet(string Title, IReadOnlyList<string> Lines, IReadO
         while (rest.Count == 0 && y + FootMm < bottom && foot.TryDequeue(out var said))
         {
             y += FootMm;
-            canvas.DrawText(Cut(said, bold, width), MarginMm, y + 1, SKTextAlign.Left, bold, ink);
+            canvas.DrawText(SheetType.Cut(said, bold, width), MarginMm, y + 1, SKTextAlign.Left, bold, ink);
         }
 
         var number = rest.Count + foot.Count == 0 && page == 1 ? string.Empty : $"page {page}";
@@ -137,22 +119,7 @@ public sealed record ListSheet(string Title, IReadOnlyList<string> Lines, IReadO
         for (var c = 0; c < cells.Count; c++)
         {
             var (left, width, right) = places[c];
-            canvas.DrawText(Cut(cells[c], font, width - 2), right ? left + width - 2 : left, y, right ? SKTextAlign.Right : SKTextAlign.Left, font, paint);
+            canvas.DrawText(SheetType.Cut(cells[c], font, width - 2), right ? left + width - 2 : left, y, right ? SKTextAlign.Right : SKTextAlign.Left, font, paint);
         }
     }
-
-    /// <summary>A text as far as it has room.</summary>
-    private static string Cut(string text, SKFont font, float width)
-    {
-        if (font.MeasureText(text) <= width) return text;
-        var letters = System.Globalization.StringInfo.ParseCombiningCharacters(text);
-        for (var n = letters.Length - 1; n > 0; n--)
-            if (font.MeasureText(text[..letters[n]] + "…") <= width) return text[..letters[n]] + "…";
-        return string.Empty;
-    }
-
-    // Sizes are typographic points; the canvas is in millimetres.
-    private static SKFont Font(SKTypeface face, float points) => new(face, points / PointsPerMm) { Subpixel = true, LinearMetrics = true, Hinting = SKFontHinting.None };
-
-    private static SKTypeface Face(string file) => SKTypeface.FromFile(Path.Combine(AppContext.BaseDirectory, "Fonts", "letters", file)) ?? SKTypeface.Default;
 }

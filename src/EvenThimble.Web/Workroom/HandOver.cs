@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using EvenThimble.Core.Files.Stitch;
+using EvenThimble.Core.Hoopings;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Machines;
@@ -15,12 +16,20 @@ namespace EvenThimble.Web.Workroom;
 /// <param name="Machine">For which machine.</param>
 /// <param name="Kind">What kind of file.</param>
 /// <param name="Why">Why that kind, in a sentence.</param>
-/// <param name="FileName">Suggested name with its ending.</param>
+/// <param name="FileName">Suggested name with its ending; of several hoopings each gets its number behind it.</param>
 /// <param name="Losses">What the file cannot carry, in sentences.</param>
 /// <param name="Findings">Readiness for that machine, in its best hoop.</param>
 /// <param name="Field">That hoop.</param>
-public sealed record WritingPlan(SewingMachineModel Machine, StitchFileKind Kind, string Why, string FileName, ImmutableArray<string> Losses, ImmutableArray<Finding> Findings, HoopField Field)
+/// <param name="Hoopings">The hoopings that are written, a file each; one where the job is not divided for this machine.</param>
+public sealed record WritingPlan(SewingMachineModel Machine, StitchFileKind Kind, string Why, string FileName, ImmutableArray<string> Losses, ImmutableArray<Finding> Findings, HoopField Field, ImmutableArray<HoopedPlan> Hoopings)
 {
+    /// <summary>The names of all files for a name.</summary>
+    public IReadOnlyList<string> FileNames(string name) => [.. Hoopings.Select(h => FileNameOf(h, name))];
+
+    /// <summary>The name of the file of a hooping.</summary>
+    public string FileNameOf(HoopedPlan hooping, string name) =>
+        name.EndsWith(Kind.Extension, StringComparison.OrdinalIgnoreCase) ? hooping.Named(name[..^Kind.Extension.Length], Machine.NameLength) + name[^Kind.Extension.Length..] : name;
+
     /// <summary>Whether the machine would refuse the file.</summary>
     public bool InTrouble => Findings.Any(f => f.Level == FindingLevel.Trouble);
 }
@@ -41,17 +50,31 @@ public sealed class HandOver(EquipmentRoom room, ILetterFaces fonts, MachineCata
     public WritingPlan PlanFor(OpenJob job, SewingMachineModel machine)
     {
         var kind = machine.Takes[0];
-        var field = job.Machine == machine ? job.Field : machine.Hoops.FirstOrDefault(h => FitAdvisor.Fits(job.Plan, h)) ?? machine.Hoops[^1];
+        var own = job.Machine.Id == machine.Id;
+        var field = own ? job.Field : machine.Hoops.FirstOrDefault(h => FitAdvisor.Fits(job.Plan, h)) ?? machine.Hoops[^1];
+        var hooped = own ? job.Hooped : HoopedJob.Of(new ChooseHoop(machine, field).Apply(job.Job), job.Plan, machines);
         var why = machine.Takes.Count == 1
             ? $"{machine.Name} reads no other kind."
             : $"{machine.Name} reads {string.Join(" and ", machine.Takes.Select(k => k.Name))}; this one carries most.";
-        return new(machine, kind, why, SuggestedName(job, machine) + kind.Extension, StitchFormats.Losses(kind, job.ToFile()), Inspector.Inspect(job.Job, job.Plan, machine, field, machines, fonts), field);
+        return new(machine, kind, why, SuggestedName(job, machine) + kind.Extension, StitchFormats.Losses(kind, job.ToFile()), Inspector.Inspect(job.Job, job.Plan, machine, field, machines, fonts, own ? job.Hooped : null), field, hooped.Hoopings);
     }
 
-    /// <summary>The bytes of the file for a machine, read back and compared; on one with several needles it says which of them sews what.</summary>
+    /// <summary>The bytes of the file of a hooping for a machine, read back and compared; on one with several needles it says which of them sews what.</summary>
     /// <exception cref="StitchFileException">It cannot be written.</exception>
-    public byte[] Write(OpenJob job, SewingMachineModel machine) =>
-        StitchFormats.Write(machine.Takes[0], JobFiles.WithPicture(job, machine.Takes[0], Inspector.NameOn(job.Job, machine)) with { Needles = box.NeedlesFor(job, machine)?.NeedleOfPart ?? [] });
+    public byte[] Write(OpenJob job, WritingPlan plan, HoopedPlan hooping)
+    {
+        var title = hooping.Named(Inspector.NameOn(job.Job, plan.Machine), plan.Machine.NameLength);
+        var file = JobFiles.WithPicture(OpenJob.ToFile(title, hooping), plan.Kind, job.Job.Cloth.Colour);
+        return StitchFormats.Write(plan.Kind, file with { Needles = NeedlesOf(job, plan.Machine, hooping) });
+    }
+
+    /// <summary>By part of a hooping the needle that sews it; none is said where a part is sewn in any thread, such as a cross.</summary>
+    private ImmutableArray<int> NeedlesOf(OpenJob job, SewingMachineModel machine, HoopedPlan hooping)
+    {
+        if (box.NeedlesFor(job, machine) is not { } needles) return [];
+        var of = job.Plan.Parts.Select((p, n) => (p.Id, Needle: needles.NeedleOfPart[n])).ToDictionary(p => p.Id, p => p.Needle);
+        return hooping.Plan.Parts.All(p => of.ContainsKey(p.Id)) ? [.. hooping.Plan.Parts.Select(p => of[p.Id])] : [];
+    }
 
     /// <summary>What the threads of a job are fetched and threaded by on a machine.</summary>
     public FetchList FetchFor(OpenJob job, SewingMachineModel machine) => new(job, machine, box.RackOf(job).Name, box.NeedsOf(job), box.NeedlesFor(job, machine));
@@ -68,15 +91,16 @@ public sealed class HandOver(EquipmentRoom room, ILetterFaces fonts, MachineCata
     }
 
     /// <summary>Writes the file, puts it where it should go, reads it there again and lets the machine look at it.</summary>
-    public Arrival Deliver(OpenJob job, SewingMachineModel machine, string fileName, string drawerId, bool replace)
+    public Arrival Deliver(OpenJob job, WritingPlan plan, HoopedPlan hooping, string fileName, string drawerId, bool replace)
     {
+        var machine = plan.Machine;
         var where = room.Machine(drawerId)?.Model.Name ?? room.Stick(drawerId)?.Name ?? drawerId;
         Arrival Not(string why) => new(machine, fileName, where, false, why, null);
         if (room.Drawer(drawerId) is not { } drawer) return Not("There is no such machine or stick.");
         if (NameRefused(machine, fileName) is { } refused) return Not(refused);
         try
         {
-            var bytes = Write(job, machine);
+            var bytes = Write(job, plan, hooping);
             drawer.Put(fileName, bytes, replace);
             var arrived = drawer.Read(fileName);
             if (!SHA256.HashData(arrived).AsSpan().SequenceEqual(SHA256.HashData(bytes))) return Not("What arrived is not what was written. Delete it there and do it again.");

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Hoopings;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Machines;
@@ -21,6 +22,7 @@ public sealed class OpenJob
     private readonly Made<string> _planTag;
     private readonly Made<ImmutableArray<Finding>> _findings;
     private readonly Made<SewingEstimate> _estimate;
+    private readonly Made<HoopedJob> _hooped;
     private readonly Made<byte[]> _picture;
     private readonly Made<Overlaps> _overlaps;
 
@@ -30,10 +32,11 @@ public sealed class OpenJob
         (Stored, Plan, Machine, Field) = (stored, plan, machines.MachineOf(stored.Job.Hoop), machines.FieldOf(stored.Job.Hoop));
         _stream = new(() => PlanStream.Write(plan));
         _planTag = new(() => Convert.ToHexStringLower(SHA256.HashData(_stream.Value))[..24]);
-        _findings = new(() => Inspector.Inspect(Job, plan, machines, fonts));
+        _hooped = new(() => HoopedJob.Of(Job, plan, machines));
+        _findings = new(() => Inspector.Inspect(Job, plan, machines, fonts, Hooped));
         _picture = new(() => PictureOf(480, 360));
         _overlaps = new(() => Overlaps.Of(plan));
-        _estimate = new(() => SewingEstimate.Of(plan, Machine, Job.Cloth.Profile.ThicknessMm));
+        _estimate = new(() => SewingEstimate.Of(plan, Machine, Job.Cloth.Profile.ThicknessMm).InHoopings([.. Hooped.Hoopings.Select(h => h.Plan)], Machine, Job.Cloth.Profile.ThicknessMm));
     }
 
     /// <summary>The job as stored.</summary>
@@ -50,6 +53,9 @@ public sealed class OpenJob
 
     /// <summary>Its sewing plan.</summary>
     public SewingPlan Plan { get; }
+
+    /// <summary>What is sewn each time that the cloth is hooped; once, where the job is not divided.</summary>
+    public HoopedJob Hooped => _hooped.Value;
 
     /// <summary>The plan for the drawing script.</summary>
     public byte[] Stream => _stream.Value;
@@ -76,26 +82,29 @@ public sealed class OpenJob
     public byte[] Picture => _picture.Value;
 
     /// <summary>A picture (PNG) of a size in pixels.</summary>
-    public byte[] PictureOf(int width, int height) => ThreadPainter.Picture(ToFile(), width, height, Job.Cloth.Colour);
+    public byte[] PictureOf(int width, int height) => ThreadPainter.Picture(Plan.ToFile(Job.Title), width, height, Job.Cloth.Colour);
 
     /// <summary>The job as the contents of a stitch file under its title.</summary>
     public StitchFile ToFile() => ToFile(Job.Title);
 
-    /// <summary>The job as the contents of a stitch file under a title.</summary>
-    public StitchFile ToFile(string title) => Plan.ToFile(title) with { Hoop = new(Field.Name, 1, 1, 0, 0) };
+    /// <summary>The job as the contents of one stitch file under a title: as it is sewn, or, where it is divided, as the whole that comes of it.</summary>
+    public StitchFile ToFile(string title) => Hooped.IsDivided ? Plan.ToFile(title) with { Hoop = new(Field.Name, 1, 1, 0, 0) } : ToFile(title, Hooped.Hoopings[0]);
+
+    /// <summary>One hooping as the contents of a stitch file under a title, the middle of its field at the origin.</summary>
+    public static StitchFile ToFile(string title, HoopedPlan hooping) => hooping.AtMachine.ToFile(title) with { Hoop = hooping.Note };
 }
 
 /// <summary>Opens jobs and computes their plans; the recent ones are kept.</summary>
 public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory, ILetterFaces fonts, MachineCatalogue machines)
 {
     private const long MostRecordsKept = 1_000_000;
-    private readonly RecentlyMade<(long Id, long Version), OpenJob> _recent = new(MostRecordsKept, j => j.Plan.Records.Count + 1000);
+    private readonly RecentlyMade<(long Id, long Version, int Hoops), OpenJob> _recent = new(MostRecordsKept, j => j.Plan.Records.Count + 1000);
 
     /// <summary>The job as it stands, or null.</summary>
     public OpenJob? Find(long id)
     {
         if (jobs.VersionOf(id) is not { } version) return null;
-        return _recent.Get((id, version), () => Plan(jobs.Find(id) ?? throw new NoSuchJobException()));
+        return _recent.Get((id, version, HoopsNow), () => Plan(jobs.Find(id) ?? throw new NoSuchJobException()));
     }
 
     /// <summary>What a list tells of a job: as it was written down, or computed now and written down. Where the job cannot be read, the sentence that says so.</summary>
@@ -115,7 +124,7 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory,
     }
 
     /// <summary>The job as it stands after a change; its plan, where it was made already.</summary>
-    public OpenJob Open(StoredJob stored, SewingPlan? plan = null) => _recent.Get((stored.Id, stored.Version), () => plan is null ? Plan(stored) : new(stored, plan, fonts, machines));
+    public OpenJob Open(StoredJob stored, SewingPlan? plan = null) => _recent.Get((stored.Id, stored.Version, HoopsNow), () => plan is null ? Plan(stored) : new(stored, plan, fonts, machines));
 
     /// <summary>The plan of a job as it would be; nothing of it is stored.</summary>
     /// <exception cref="Core.Text.RefusedException">There can be no such job, or no machine could sew it.</exception>
@@ -143,6 +152,9 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory,
         var shown = drawn.Count == 0 ? job : job with { Order = new([.. drawn]) };
         return ThreadPainter.Picture(Sequencer.Plan(shown with { Cloth = Cloth.Of(profile) }, blobs, memory).ToFile(job.Title), 300, 220, profile.UsualColour);
     }
+
+    /// <summary>A hoop of the user's own may have changed, and with it what fits.</summary>
+    private int HoopsNow => machines.All.Count > 0 ? machines.Version : 0;
 
     private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs, memory), fonts, machines);
 }

@@ -1,3 +1,4 @@
+using EvenThimble.Core.Colour;
 using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
@@ -53,7 +54,7 @@ public static class JobFiles
         if (StitchFormats.Find(kind) is not { } wanted || desk.Find(id) is not { } job) return Results.NotFound();
         try
         {
-            return Results.File(StitchFormats.Write(wanted, WithPicture(job, wanted)), wanted.MediaType, Titles.FileName(job.Job.Title) + wanted.Extension);
+            return Results.File(StitchFormats.Write(wanted, WithPicture(job.ToFile(), wanted, job.Job.Cloth.Colour)), wanted.MediaType, Titles.FileName(job.Job.Title) + wanted.Extension);
         }
         catch (StitchFileException e)
         {
@@ -61,12 +62,9 @@ public static class JobFiles
         }
     }
 
-    /// <summary>The job's file; a revision 2 file carries its picture.</summary>
-    public static StitchFile WithPicture(OpenJob job, StitchFileKind kind, string? title = null)
-    {
-        var file = job.ToFile(title ?? job.Job.Title);
-        return kind == StitchFileKind.Evth2 && file.StitchCount > 0 ? file with { Picture = job.PictureOf(240, 180) } : file;
-    }
+    /// <summary>A file; of revision 2 it carries its picture on a cloth of a colour.</summary>
+    public static StitchFile WithPicture(StitchFile file, StitchFileKind kind, Rgb cloth) =>
+        kind == StitchFileKind.Evth2 && file.StitchCount > 0 ? file with { Picture = ThreadPainter.Picture(file, 240, 180, cloth) } : file;
 
     private static DensityMap Density(OpenJob job)
     {

@@ -68,12 +68,12 @@ public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver ha
         // Everything is shown from the job as it stands.
     }
 
-    /// <summary>One machine's file, to be kept wherever the browser puts it.</summary>
-    public IActionResult OnGetDownload(string machine, string? name)
+    /// <summary>One machine's file, to be kept wherever the browser puts it; that of a hooping, from 1, where there are several.</summary>
+    public IActionResult OnGetDownload(string machine, string? name, int hooping = 1)
     {
-        if (Plans.FirstOrDefault(p => p.Machine.Id == machine) is not { } plan) return NotFound();
+        if (Plans.FirstOrDefault(p => p.Machine.Id == machine) is not { } plan || plan.Hoopings.FirstOrDefault(h => h.Number == hooping) is not { } wanted) return NotFound();
         var fileName = Titles.FileName(name ?? plan.FileName);
-        return File(handOver.Write(Open, plan.Machine), plan.Kind.MediaType, HandOver.NameRefused(plan.Machine, fileName) is null ? fileName : plan.FileName);
+        return File(handOver.Write(Open, plan, wanted), plan.Kind.MediaType, plan.FileNameOf(wanted, HandOver.NameRefused(plan.Machine, fileName) is null ? fileName : plan.FileName));
     }
 
     public IActionResult OnPost(string[] machines)
@@ -85,8 +85,8 @@ public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver ha
             Refused = $"{trouble.Machine.Name} would not list this job as it is. Put it right on the bench, untick the machine, or tick “write it even for a machine that would not list it”.";
         else if (_choices.Values.All(c => c.Refused is null))
         {
-            Arrivals = [.. wanted.Select(Deliver)];
-            foreach (var arrival in Arrivals.Where(a => a.Done)) _choices.Remove(arrival.Machine.Id);
+            Arrivals = [.. wanted.SelectMany(Deliver)];
+            foreach (var machine in wanted.Where(p => Arrivals.Where(a => a.Machine.Id == p.Machine.Id).All(a => a.Done))) _choices.Remove(machine.Machine.Id);
         }
 
         if (Refused is not null || _choices.Count > 0) Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
@@ -99,19 +99,20 @@ public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver ha
         var where = Request.Form[$"where-{machine}"].ToString();
         if (typed.Length == 0) typed = plan.FileName;
         var drawer = room.Drawer(where);
-        var taken = drawer is not null && drawer.Has(typed);
+        var names = plan.FileNames(typed);
+        var taken = drawer is null ? null : names.FirstOrDefault(drawer.Has);
         var replace = Request.Form[$"replace-{machine}"] == "true";
         var refused = drawer is null ? "Choose where it goes."
             : _choices.Values.Any(c => c.Where == where && typed.Equals(c.FileName, StringComparison.OrdinalIgnoreCase)) ? $"Another file of this order is called {typed} there already. Type another name."
-            : HandOver.NameRefused(plan.Machine, typed) ?? (taken && !replace ? $"There is a file {typed} already. Type another name, such as {drawer.FreeName(typed)}, or tick that it be replaced." : null);
-        return new(true, typed, where, refused, taken);
+            : names.Select(name => HandOver.NameRefused(plan.Machine, name)).FirstOrDefault(r => r is not null) ?? (taken is not null && !replace ? $"There is a file {taken} already. Type another name, such as {drawer.FreeName(typed)}, or tick that it be replaced." : null);
+        return new(true, typed, where, refused, taken is not null);
     }
 
-    private Arrival Deliver(WritingPlan plan)
+    private List<Arrival> Deliver(WritingPlan plan)
     {
         var choice = _choices[plan.Machine.Id];
-        var arrival = handOver.Deliver(Open, plan.Machine, choice.FileName!, choice.Where, choice.Taken);
-        if (!arrival.Done) _choices[plan.Machine.Id] = choice with { Refused = arrival.Says };
-        return arrival;
+        var arrivals = plan.Hoopings.Select(h => handOver.Deliver(Open, plan, h, plan.FileNameOf(h, choice.FileName!), choice.Where, choice.Taken)).ToList();
+        if (arrivals.Find(a => !a.Done) is { } not) _choices[plan.Machine.Id] = choice with { Refused = not.Says };
+        return arrivals;
     }
 }
