@@ -22,12 +22,9 @@ internal sealed class CheckCommand : FilesCommand
 
     protected override IEnumerable<Work> Works(ParseResult parsed)
     {
-        var named = parsed.GetValue(_machine)!;
-        var machine = StitchFiles.Machines.All.FirstOrDefault(m => m.Id.Equals(named, StringComparison.OrdinalIgnoreCase) || m.Name.Equals(named, StringComparison.OrdinalIgnoreCase))
-            ?? throw new UsageException($"“{named}” is no machine that is known here; there are {string.Join(", ", StitchFiles.Machines.All.Select(m => m.Id))}.");
-        var hoop = parsed.GetValue(_hoop);
-        if (hoop is not null && machine.Hoops.All(h => h.Id != hoop)) throw new UsageException($"{machine.Name} has no hoop “{hoop}”; it has {string.Join(", ", machine.Hoops.Select(h => h.Id))}.");
-        return parsed.GetValue(Inputs)!.Select(input => new Work(input, null, () => Checked(input, machine, machine.Hoops.FirstOrDefault(h => h.Id == hoop))));
+        var machine = HoopedFiles.MachineNamed(parsed.GetValue(_machine)!);
+        var hoop = parsed.GetValue(_hoop) is { } named ? HoopedFiles.HoopNamed(machine, named) : null;
+        return parsed.GetValue(Inputs)!.Select(input => new Work(input, null, () => Checked(input, machine, hoop)));
     }
 
     private static WorkResult Checked(string input, SewingMachineModel machine, HoopField? hoop)

@@ -26,6 +26,9 @@ public static class FewestHoopings
     private const double ChunkMm = 12;
     private const int MoreAside = 4;
 
+    // Of ways that show about as much, the one that begins far from the operator is the usual one.
+    private const long NearlyAsGood = 200;
+
     /// <summary>The hoopings for a machine and one of its hoops.</summary>
     /// <exception cref="EditRefusedException">It fits as it is, or cannot be sewn in such fields at all; the message says why, and what would help.</exception>
     public static ImmutableArray<Hooping> For(SewingPlan plan, SewingMachineModel machine, HoopField field)
@@ -97,7 +100,8 @@ public static class FewestHoopings
 
     /// <summary>Of several ways the one whose seams cost least; null when none holds.</summary>
     private static List<PlacedField>? Best(SewingPlan plan, ClothCells cells, IEnumerable<List<PlacedField>> ways) =>
-        ways.Take(MostWeighed).Select(w => (Way: w, Division: Division.Of(plan, w, cells, HoopSplit.Plain))).Where(w => w.Division.Holds).OrderBy(w => w.Division.Cost).Select(w => w.Way).FirstOrDefault();
+        ways.Take(MostWeighed).Select(w => (Way: w, Division: Division.Of(plan, w, cells, HoopSplit.Plain))).Where(w => w.Division.Holds)
+            .OrderBy(w => w.Division.Cost / NearlyAsGood).ThenBy(w => w.Way[0].Centre.Y).ThenBy(w => w.Way[0].Centre.X).Select(w => w.Way).FirstOrDefault();
 
     /// <summary>The middles of the fields when cloth is hooped again; null where no division holds.</summary>
     private static List<Point>? HoopedAgain(SewingPlan plan, HoopField field, ClothCells cells)

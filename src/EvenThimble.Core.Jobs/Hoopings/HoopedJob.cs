@@ -30,7 +30,7 @@ public sealed class HoopedJob
         _plan = plan;
         var places = job.Hoopings.Select(h => PlacedField.Of(h, machines)).ToList();
         _seams = new(places, job.Split.Seams);
-        Crosses = job.Crosses is { } wish && places.Count > 1 && plan.StitchCount > 0 ? RegistrationCrosses.SpotsOf(wish, plan, places) : [];
+        Crosses = job.Crosses is { } wish && places.Count > 1 && plan.StitchCount > 0 ? RegistrationCrosses.SpotsOf(wish, plan, places, (a, b) => _seams.LineOf(a, b, plan.Bounds)) : [];
         _division = places.Count > 1 ? Division.Of(plan, places, ClothCells.Of(plan), job.Split) : null;
         Hoopings = [.. job.Hoopings.Select((hooping, n) =>
         {

@@ -17,7 +17,7 @@ namespace EvenThimble.Core.Hoopings;
 public sealed record HoopedPlan(int Number, int Of, Hooping Hooping, PlacedField Place, SewingPlan Plan, Point Pivot)
 {
     /// <summary>What the machine does, with the middle of the field at the origin, met with what was measured.</summary>
-    public SewingPlan AtMachine { get; } = Shifted(Plan, p => Hooping.Measured.Met(p, Pivot) - Place.Centre);
+    public SewingPlan AtMachine { get; } = Place.Centre == Point.Zero && Hooping.Measured == MeasuredOffset.None ? Plan : Shifted(Plan, p => Hooping.Measured.Met(p, Pivot) - Place.Centre);
 
     /// <summary>The hoop's position for files and messages.</summary>
     public int Position => Hooping.Position ?? Place.Field.MiddlePosition.Number;

@@ -17,7 +17,11 @@ public static class RegistrationCrosses
     private const double GridMm = 2;
 
     /// <summary>The spots that are sewn: those that were chosen, or two for each seam where both hoopings reach, beside the stitches, far from each other.</summary>
-    public static ImmutableArray<Point> SpotsOf(CrossWish wish, SewingPlan plan, IReadOnlyList<PlacedField> places)
+    /// <param name="wish">What is wanted.</param>
+    /// <param name="plan">The plan.</param>
+    /// <param name="places">The fields, in order.</param>
+    /// <param name="seamOf">The seam of an earlier hooping and a later one; null: they have none.</param>
+    internal static ImmutableArray<Point> SpotsOf(CrossWish wish, SewingPlan plan, IReadOnlyList<PlacedField> places, Func<int, int, ImmutableArray<Point>?> seamOf)
     {
         if (!wish.Spots.IsEmpty) return wish.Spots;
         var spots = new List<Point>();
@@ -25,7 +29,7 @@ public static class RegistrationCrosses
         {
             // Aligned with the earlier hooping that it shares most with.
             var earlier = Enumerable.Range(0, later).MaxBy(e => Shared(places[e], places[later]) is var s && s.IsEmpty ? -1 : s.Width * s.Height);
-            foreach (var spot in Proposed(plan, places[earlier], places[later]))
+            foreach (var spot in Proposed(plan, places[earlier], places[later], seamOf(earlier, later) is { } seam ? seam[0].Toward(seam[^1], 0.5) : places[earlier].Centre.Toward(places[later].Centre, 0.5)))
                 if (spots.TrueForAll(s => s.DistanceTo(spot) > SizeMm))
                     spots.Add(spot);
         }
@@ -53,7 +57,7 @@ public static class RegistrationCrosses
     }
 
     /// <summary>Two spots in what both fields reach: the two that lie farthest apart of those near the seam that are free; where none is free, those with the fewest stitches.</summary>
-    private static IEnumerable<Point> Proposed(SewingPlan plan, PlacedField a, PlacedField b)
+    private static IEnumerable<Point> Proposed(SewingPlan plan, PlacedField a, PlacedField b, Point middle)
     {
         var shared = Shared(a, b);
         if (shared.IsEmpty || shared.Width < SizeMm || shared.Height < SizeMm) return [];
@@ -77,7 +81,7 @@ public static class RegistrationCrosses
         }
 
         // Far apart along the seam turns are seen best; off the middle line the farther hooping reaches less.
-        var (middle, across) = (a.Centre.Toward(b.Centre, 0.5), (b.Centre - a.Centre).Unit());
+        var across = (b.Centre - a.Centre).Unit();
         var spots = (from c in Enumerable.Range(0, columns)
                      from r in Enumerable.Range(0, rows)
                      let p = new Point(inside.MinX + (c * GridMm), inside.MinY + (r * GridMm))

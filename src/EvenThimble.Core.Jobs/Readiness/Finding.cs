@@ -35,6 +35,9 @@ public sealed record MissingThread(SewingThread Thread, double Metres);
 /// <param name="Advice">What to do.</param>
 public sealed record Finding(string Key, FindingLevel Level, string Says, string Advice)
 {
+    /// <summary>It is about hoop and hoopings; where it is trouble, too, the job cannot be sewn in them as it lies.</summary>
+    public bool ConcernsTheHoop { get; init; }
+
     /// <summary>What can be done at a click.</summary>
     public ImmutableArray<Remedy> Remedies { get; init; } = [];
 

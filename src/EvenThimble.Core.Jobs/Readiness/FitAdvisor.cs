@@ -68,7 +68,7 @@ public static class FitAdvisor
         var says = fit.Fits(field)
             ? $"It would fit {machine.Name}, {field.Name}, but lies {FarthestOver(plan, field)} mm outside the field."
             : $"It does not fit: {Mm(plan.Bounds.Width)} × {Mm(plan.Bounds.Height)} mm in a field of {Mm(field.InnerWidth)} × {Mm(field.InnerHeight)} mm. {machine.Name} would not list it.";
-        return new("outside", FindingLevel.Trouble, says, "One of these puts it right:") { Remedies = remedies, Record = first };
+        return new("outside", FindingLevel.Trouble, says, "One of these puts it right:") { ConcernsTheHoop = true, Remedies = remedies, Record = first };
     }
 
     private static string WhyNot(SewingPlan plan, HoopField field, FieldFit fit)

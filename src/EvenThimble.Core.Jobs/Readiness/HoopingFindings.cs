@@ -13,7 +13,9 @@ namespace EvenThimble.Core.Readiness;
 internal static class HoopingFindings
 {
     /// <summary>All findings about hoopings.</summary>
-    public static IEnumerable<Finding> Of(Job job, SewingPlan plan, HoopedJob hooped, SewingMachineModel machine)
+    public static IEnumerable<Finding> Of(Job job, SewingPlan plan, HoopedJob hooped, SewingMachineModel machine) => All(job, plan, hooped, machine).Select(f => f with { ConcernsTheHoop = true });
+
+    private static IEnumerable<Finding> All(Job job, SewingPlan plan, HoopedJob hooped, SewingMachineModel machine)
     {
         var field = hooped.Hoopings[0].Place.Field;
         var anew = new Remedy("divide-anew", "Divide it anew", new DivideInHoop(plan, machine, field));

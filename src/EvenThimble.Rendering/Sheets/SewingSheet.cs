@@ -34,10 +34,11 @@ public sealed record SewingSheet(string Title, string Date, byte[] Picture, IRea
     private const float PictureWide = 74;
     private const float PictureHigh = 74;
     private const float RowMm = 5.6f;
+    private const float BetweenMm = 3;
     private const float TextSize = 8;
     private const float SmallSize = 7;
     private static readonly (string Head, float Share, bool Right)[] Columns =
-        [("", 5, false), ("Number", 15, false), ("Name", 32, false), ("Maker", 28, false), ("Needle", 12, false), ("Sews", 46, false), ("Stitches", 16, true), ("Thread", 14, true), ("Minutes", 14, true)];
+        [("", 5, false), ("Number", 15, false), ("Name", 38, false), ("Maker", 28, false), ("Needle", 12, false), ("Sews", 42, false), ("Stitches", 16, true), ("Thread", 14, true), ("Minutes", 14, true)];
 
     /// <summary>The pages.</summary>
     public byte[] ToPdf(Paper paper)
@@ -117,8 +118,9 @@ public sealed record SewingSheet(string Title, string Date, byte[] Picture, IRea
 
         foreach (var hooping in Hoopings)
         {
-            add(hooping.Says.Length > 0 ? 15 : 11, (canvas, y) =>
+            add((hooping.Says.Length > 0 ? 15 : 11) + BetweenMm, (canvas, top) =>
             {
+                var y = top + BetweenMm;
                 using var bold = SheetType.Font(9.5f, bold: true);
                 using var text = SheetType.Font(TextSize);
                 using var small = SheetType.Font(SmallSize, bold: true);

@@ -67,6 +67,9 @@ public sealed record TemplateSheet(string Title, string What, StitchFile Stitche
             canvas.Save();
             canvas.ClipRect(new(MarginMm, MarginMm + HeadMm, (float)paper.Width - MarginMm, (float)paper.Height - MarginMm - FootMm));
             canvas.Translate(MarginMm - (float)left, MarginMm + HeadMm - (float)top);
+
+            // What lies beyond, such as seams of other hoopings, is not of this template.
+            canvas.ClipRect(new((float)area.MinX, (float)area.MinY, (float)area.MaxX, (float)area.MaxY));
             Draw(canvas, picture);
             JoiningMarks(canvas, area, roomWide, roomHigh, columns, rows);
             canvas.Restore();

@@ -2,6 +2,7 @@ using EvenThimble.Core.Colour;
 using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
@@ -26,6 +27,10 @@ public static class JobFiles
         routes.MapGet("/jobs/{id:long}/picture.png", (long id, JobDesk desk) => desk.Find(id) is { } job
             ? Results.Bytes(job.Picture, "image/png", entityTag: Tag($"{id}-{job.Stored.Version}"))
             : Results.NotFound());
+        routes.MapGet("/jobs/{id:long}/in/{machine}/{hoop}.png", (long id, string machine, string hoop, JobDesk desk, MachineCatalogue machines) =>
+            desk.Find(id) is { } job && machines.Find(machine)?.FindHoop(hoop) is { } field
+                ? Results.Bytes(HoopPainter.Picture(job.Plan.ToFile(job.Job.Title), [.. field.AllPositions.Select(p => field.Edge().Select(e => e + p.Offset).ToList())], job.Job.Cloth.Colour, 128, 128), "image/png", entityTag: Tag($"{id}-{job.PlanTag}-{machines.Version}-{hoop}"))
+                : Results.NotFound());
         routes.MapGet("/jobs/{id:long}/export/{kind}", Export);
         routes.MapGet("/jobs/{id:long}/case", (long id, JobDesk desk, JobCase cases) => desk.Find(id) is { } job
             ? Results.File(cases.Pack(job), "application/zip", Titles.FileName(job.Job.Title) + JobArchive.Extension)

@@ -1,21 +1,38 @@
 using System.Text.Json;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 
 namespace EvenThimble.Web.Pages.Bench;
 
+/// <summary>A hoop field on the cloth: its edge as x and y in turn, its middle, and the number of its hooping; 0 where there is one.</summary>
+public sealed record ScreenField(int Number, double X, double Y, IReadOnlyList<double> Edge);
+
+/// <summary>A seam on the cloth: between which hoopings, from 0, and its places, x and y in turn.</summary>
+public sealed record ScreenSeam(int First, int Second, IReadOnlyList<double> Line);
+
 /// <summary>What the script knows of a job beside its parts.</summary>
-public sealed record ScreenState(long Job, long Version, string Plan, string Unit, int Speed, double FieldWidth, double FieldHeight, string FieldName, string ClothColour, string Weave)
+public sealed record ScreenState(
+    long Job, long Version, string Plan, string Unit, int Speed, string ClothColour, string Weave, IReadOnlyList<ScreenField> Fields, IReadOnlyList<ScreenSeam> Seams, IReadOnlyList<double> Crosses, IReadOnlyList<double> Held)
 {
+    private const int Decimals = 2;
+
     /// <summary>Of the bench as it stands.</summary>
     public static ScreenState Of(BenchView bench)
     {
-        var (open, machine, field) = (bench.Open, bench.Open.Machine, bench.Open.Field);
+        var (open, machine, hooped) = (bench.Open, bench.Open.Machine, bench.Open.Hooped);
         return new(
-            open.Stored.Id, open.Stored.Version, open.PlanTag, LengthText.Name(bench.Look.Unit), machine.StitchesPerMinute, field.Width, field.Height, $"{machine.Name} · {field.Name}",
-            open.Job.Cloth.Colour.Hex, open.Job.Cloth.Profile.Weave.ToString().ToLowerInvariant());
+            open.Stored.Id, open.Stored.Version, open.PlanTag, LengthText.Name(bench.Look.Unit), machine.StitchesPerMinute,
+            open.Job.Cloth.Colour.Hex, open.Job.Cloth.Profile.Weave.ToString().ToLowerInvariant(),
+            [.. hooped.Hoopings.Select(h => new ScreenField(hooped.IsDivided ? h.Number : 0, h.Place.Centre.X, h.Place.Centre.Y, Flat(h.Place.Field.Edge().Select(p => p + h.Place.Centre))))],
+            [.. hooped.Seams().Select(s => new ScreenSeam(s.First, s.Second, Flat(s.Line)))],
+            Flat(hooped.Crosses),
+            [.. hooped.Hoopings.SelectMany(h => h.Plan.Parts.Where(p => p.Role == PartRole.Basting && p.Id == default).SelectMany(p => Flat(Enumerable.Range(p.First, p.Count).Where(i => h.Plan.Records.Kinds[i] == StitchKind.Stitch).Select(h.Plan.Records.At))))]);
     }
+
+    private static List<double> Flat(IEnumerable<Point> points) => [.. points.SelectMany(p => new[] { Math.Round(p.X, Decimals), Math.Round(p.Y, Decimals) })];
 
     /// <summary>As JSON.</summary>
     public string ToJson() => JsonSerializer.Serialize(this, JsonSerializerOptions.Web);

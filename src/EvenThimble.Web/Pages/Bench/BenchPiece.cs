@@ -13,7 +13,7 @@ public sealed record BenchPiece(string Id, string Partial, Func<BenchView, objec
 {
     /// <summary>Title, situation, history.</summary>
     public static readonly BenchPiece JobBar = new("job-bar", "_JobBar", b =>
-        (b.Job.Title, b.Job.Hoop, b.Job.Cloth.Profile.Name, b.Readiness, b.Open.Findings.Any(f => f.Level == FindingLevel.Trouble), b.Open.Findings.Any(f => f.Key == "outside"), (b.Open.Stored.CanUndo, b.Open.Stored.CanRedo, b.Open.Stored.Said)));
+        ((b.Job.Title, b.Job.Hoop, b.Open.Field), b.Job.Cloth.Profile.Name, b.Readiness, b.Open.Findings.Any(f => f.Level == FindingLevel.Trouble), b.Open.Findings.Any(f => f is { ConcernsTheHoop: true, Level: FindingLevel.Trouble }), b.Job.Hoopings.Length, (b.Open.Stored.CanUndo, b.Open.Stored.CanRedo, b.Open.Stored.Said)));
 
     /// <summary>The parts behind the sewing line.</summary>
     public static readonly BenchPiece LineParts = new("line-parts", "_LineParts", b =>

@@ -105,7 +105,7 @@ function takeOver(known, selects) {
   checkCard();
 }
 
-const fieldOf = () => `${state.known.fieldWidth} ${state.known.fieldHeight}`;
+const fieldOf = () => JSON.stringify(state.known.fields);
 
 /** Whether the card that is shown is of the task and the selection that are wanted. */
 function isCardThere() {

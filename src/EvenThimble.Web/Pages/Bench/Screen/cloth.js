@@ -349,9 +349,10 @@ export class Cloth {
   }
 
   showHoop() {
-    const { width, height } = this.state.ground;
     const plan = this.state.plan?.box ?? { minX: 0, minY: 0, maxX: 0, maxY: 0 };
-    this.showBox({ minX: Math.min(-width / 2, plan.minX), minY: Math.min(-height / 2, plan.minY), maxX: Math.max(width / 2, plan.maxX), maxY: Math.max(height / 2, plan.maxY) });
+    const edges = this.state.ground.fields.flatMap((field) => field.edge);
+    const xs = edges.filter((_, i) => i % 2 === 0), ys = edges.filter((_, i) => i % 2 === 1);
+    this.showBox({ minX: Math.min(...xs, plan.minX), minY: Math.min(...ys, plan.minY), maxX: Math.max(...xs, plan.maxX), maxY: Math.max(...ys, plan.maxY) });
     this.fitted = false;
   }
 }

@@ -117,8 +117,16 @@ function fabric(ctx, weave, colour, pxPerMm) {
 }
 
 /**
- * @typedef {{ colour: string, weave: string, width: number, height: number, name: string, unit: string }} Ground
+ * @typedef {{ colour: string, weave: string, fields: import("./state.js").ScreenField[] }} Ground
  */
+
+/** @param {import("./state.js").ScreenField} field @param {number} k pixels to the millimetre */
+function edgeOf(field, k) {
+  const path = new Path2D();
+  for (let i = 0; i < field.edge.length; i += 2) path.lineTo(field.edge[i] * k, field.edge[i + 1] * k);
+  path.closePath();
+  return path;
+}
 
 /**
  * @param {CanvasRenderingContext2D} ctx in device pixels
@@ -132,25 +140,32 @@ export function drawGround(ctx, view, ratio, ground) {
   ctx.setTransform(1, 0, 0, 1, x0 % 1e6, y0 % 1e6);
   ctx.fillStyle = fabric(ctx, ground.weave, ground.colour, k);
   ctx.fillRect(-x0, -y0, view.width * ratio, view.height * ratio);
-  const w = ground.width * k, h = ground.height * k;
   const dark = lightness(ground.colour) < 120;
   // Outside the field the cloth lies in shade; inside, nothing is laid over its colour.
+  const edges = ground.fields.map((field) => edgeOf(field, k));
+  ctx.save();
+  for (const edge of edges) {
+    const outside = new Path2D();
+    outside.rect(-x0, -y0, view.width * ratio, view.height * ratio);
+    outside.addPath(edge);
+    ctx.clip(outside, "evenodd");
+  }
   ctx.fillStyle = dark ? "rgb(0 0 0 / .22)" : "rgb(31 42 55 / .10)";
-  ctx.beginPath();
-  ctx.rect(-x0, -y0, view.width * ratio, view.height * ratio);
-  ctx.rect(-w / 2, -h / 2, w, h);
-  ctx.fill("evenodd");
+  ctx.fillRect(-x0, -y0, view.width * ratio, view.height * ratio);
+  ctx.restore();
   ctx.strokeStyle = dark ? "rgb(250 247 241 / .85)" : "rgb(47 75 124 / .75)";
   ctx.lineWidth = 1.25 * ratio;
-  ctx.strokeRect(-w / 2, -h / 2, w, h);
+  for (const edge of edges) ctx.stroke(edge);
   ctx.lineWidth = ratio;
   ctx.globalAlpha = 0.5;
   const arm = 4 * k;
   ctx.beginPath();
-  ctx.moveTo(-arm, 0);
-  ctx.lineTo(arm, 0);
-  ctx.moveTo(0, -arm);
-  ctx.lineTo(0, arm);
+  for (const { x, y } of ground.fields) {
+    ctx.moveTo(x * k - arm, y * k);
+    ctx.lineTo(x * k + arm, y * k);
+    ctx.moveTo(x * k, y * k - arm);
+    ctx.lineTo(x * k, y * k + arm);
+  }
   ctx.stroke();
   ctx.globalAlpha = 1;
 }

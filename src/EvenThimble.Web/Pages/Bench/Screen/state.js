@@ -14,8 +14,13 @@
  */
 
 /**
+ * A hoop field on the cloth; places as x and y in turn, mm. The number is that of its hooping, 0 where there is one.
+ * @typedef {{ number: number, x: number, y: number, edge: number[] }} ScreenField
+ */
+
+/**
  * What the server says of the job beside its parts.
- * @typedef {{ job: number, version: number, plan: string, unit: string, speed: number, fieldWidth: number, fieldHeight: number, fieldName: string, clothColour: string, weave: string }} JobState
+ * @typedef {{ job: number, version: number, plan: string, unit: string, speed: number, clothColour: string, weave: string, fields: ScreenField[], seams: { first: number, second: number, line: number[] }[], crosses: number[], held: number[] }} JobState
  */
 
 export class BenchState extends EventTarget {
@@ -67,8 +72,8 @@ export class BenchState extends EventTarget {
 
   /** @returns {import("./ground.js").Ground} */
   get ground() {
-    const { clothColour, weave, fieldWidth, fieldHeight, fieldName } = this.known;
-    return { colour: clothColour, weave, width: fieldWidth, height: fieldHeight, name: fieldName, unit: this.unit };
+    const { clothColour, weave, fields } = this.known;
+    return { colour: clothColour, weave, fields };
   }
 
   /** Takes over what the server says of the job; the page says it too, for tests and for whoever looks. @param {JobState} known */
