@@ -19,6 +19,9 @@ internal sealed class Division
     private const long WrongSide = 1;
     private const long WrongSideOfDrawn = 12;
     private const double SliverMm = 4;
+
+    // Only near the seam single stitches and rows are weighed, mm.
+    private const double WeighedMm = 12;
     private readonly SewingPlan _plan;
     private readonly IReadOnlyList<PlacedField> _fields;
     private readonly ClothCells _cells;
@@ -37,7 +40,7 @@ internal sealed class Division
         _seams = new(fields, wanted.Seams);
         var parts = plan.Parts.Select((p, n) => (p.Id, n)).ToDictionary(p => p.Id, p => p.n);
         _given = wanted.Given.Where(g => parts.ContainsKey(g.Part) && g.Hooping >= 0 && g.Hooping < fields.Count).ToDictionary(g => parts[g.Part], g => g.Hooping);
-        _cutting = new(plan);
+        _cutting = new(plan, KindOf);
         _portions = _cutting.Whole();
         Refine();
         Hooping = Parted();
@@ -74,10 +77,24 @@ internal sealed class Division
         return true;
     }
 
+    /// <summary>Alike is what the same fields hold, on the same side of the seam and not near it.</summary>
+    private int KindOf(Geometry.Point p)
+    {
+        if (_seams.DistanceToSeam(p) < WeighedMm) return 0;
+        var held = 1u;
+        foreach (var field in _fields) held = (held << 1) | (field.Holds(p) ? 1u : 0);
+        return (int)((held * (uint)(_fields.Count + 1)) + (uint)_seams.OwnerOf(p)) & int.MaxValue;
+    }
+
     private bool IsStray(int portion) => _fits[portion] == 0 || _earliest[portion] > _latest[portion];
 
     private void Refine()
     {
+        // First what no field takes, which needs no look at layers; then what they ask for.
+        while (Cut([.. Enumerable.Range(0, _portions.Count).Where(n => !_fields.Any(f => Lies(_portions[n], f)))]))
+        {
+        }
+
         while (true)
         {
             _layers = Layering.Of(_plan, _cells, _portions);
@@ -91,23 +108,29 @@ internal sealed class Division
                 foreach (var b in _layers.UpperOf(n)) if (_latest[b] < _earliest[n]) finer.Add(b);
             }
 
-            var (cut, changed) = (new List<Portion>(_portions.Count + finer.Count), false);
-            for (var n = 0; n < _portions.Count; n++)
-            {
-                if (finer.Contains(n) && _cutting.Finer(_portions[n]) is { } pieces)
-                {
-                    cut.AddRange(pieces);
-                    changed = true;
-                }
-                else
-                {
-                    cut.Add(_portions[n]);
-                }
-            }
-
-            if (!changed) return;
-            _portions = cut;
+            if (!Cut(finer)) return;
         }
+    }
+
+    /// <summary>Cuts some portions more finely; tells whether any could be.</summary>
+    private bool Cut(HashSet<int> finer)
+    {
+        var (cut, changed) = (new List<Portion>(_portions.Count + finer.Count), false);
+        for (var n = 0; n < _portions.Count; n++)
+        {
+            if (finer.Contains(n) && _cutting.Finer(_portions[n]) is { } pieces)
+            {
+                cut.AddRange(pieces);
+                changed = true;
+            }
+            else
+            {
+                cut.Add(_portions[n]);
+            }
+        }
+
+        if (changed) _portions = cut;
+        return changed;
     }
 
     /// <summary>By portion the first hooping that can take it after all that lies under it, and the last that can before all that lies over it.</summary>
@@ -221,7 +244,8 @@ internal sealed class Division
     /// <summary>By free portion how many squares of it lie on the side of each hooping.</summary>
     private Dictionary<int, long[]> Sides(HashSet<int> free)
     {
-        var owners = new Dictionary<int, int>();
+        var owners = new sbyte[_cells.Count];
+        Array.Fill(owners, (sbyte)-1);
         var price = _seams.IsDrawn ? WrongSideOfDrawn : WrongSide;
         var sides = new Dictionary<int, long[]>(free.Count);
         foreach (var n in free)
@@ -232,8 +256,8 @@ internal sealed class Division
                 WorkBudget.Current.Spend();
                 foreach (var cell in _cells.Of(i))
                 {
-                    if (!owners.TryGetValue(cell, out var owner)) owners[cell] = owner = _seams.OwnerOf(_cells.Middle(cell));
-                    counts[owner] += price;
+                    if (owners[cell] < 0) owners[cell] = (sbyte)_seams.OwnerOf(_cells.Middle(cell));
+                    counts[owners[cell]] += price;
                 }
             }
         }
@@ -244,9 +268,13 @@ internal sealed class Division
     /// <summary>By free portion those that touch it or go on from it, and what parting them costs.</summary>
     private Dictionary<int, Dictionary<int, long>> Near(HashSet<int> free)
     {
+        if (free.Count == 0) return [];
+        var isFree = new bool[_portions.Count];
+        foreach (var n in free) isFree[n] = true;
         var near = new Dictionary<int, Dictionary<int, long>>();
-        var last = new Dictionary<int, int>();
         var columns = _cells.Columns;
+        var last = new int[_cells.Count];
+        Array.Fill(last, -1);
         for (var n = 0; n < _portions.Count; n++)
         {
             if (n > 0 && _portions[n].Part == _portions[n - 1].Part)
@@ -258,12 +286,8 @@ internal sealed class Division
                 {
                     // Twice as large squares: rows beside each other touch.
                     var wide = (cell / columns / 2 * columns) + (cell % columns / 2);
-                    if (last.TryGetValue(wide, out var before))
-                    {
-                        if (before == n) continue;
-                        Add(before, n, Touching);
-                    }
-
+                    if (last[wide] == n) continue;
+                    if (last[wide] >= 0) Add(last[wide], n, Touching);
                     last[wide] = n;
                 }
             }
@@ -273,7 +297,7 @@ internal sealed class Division
 
         void Add(int a, int b, long cost)
         {
-            if (!free.Contains(a) && !free.Contains(b)) return;
+            if (!isFree[a] && !isFree[b]) return;
             Of(a)[b] = Of(a).GetValueOrDefault(b) + cost;
             Of(b)[a] = Of(b).GetValueOrDefault(a) + cost;
         }

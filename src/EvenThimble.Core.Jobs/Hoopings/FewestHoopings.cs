@@ -20,6 +20,8 @@ public static class FewestHoopings
     public const int Most = 24;
 
     private const int MostWeighed = 6;
+    private const int StitchesWeighed = 250_000;
+    private const int MostChunks = 4_000;
     private const int MostTried = 4_000;
     private const int Beam = 24;
     private const int MostPlaces = 14;
@@ -100,7 +102,7 @@ public static class FewestHoopings
 
     /// <summary>Of several ways the one whose seams cost least; null when none holds.</summary>
     private static List<PlacedField>? Best(SewingPlan plan, ClothCells cells, IEnumerable<List<PlacedField>> ways) =>
-        ways.Take(MostWeighed).Select(w => (Way: w, Division: Division.Of(plan, w, cells, HoopSplit.Plain))).Where(w => w.Division.Holds)
+        ways.Take(Math.Clamp(StitchesWeighed / Math.Max(plan.StitchCount, 1), 1, MostWeighed)).Select(w => (Way: w, Division: Division.Of(plan, w, cells, HoopSplit.Plain))).Where(w => w.Division.Holds)
             .OrderBy(w => w.Division.Cost / NearlyAsGood).ThenBy(w => w.Way[0].Centre.Y).ThenBy(w => w.Way[0].Centre.X).Select(w => w.Way).FirstOrDefault();
 
     /// <summary>The middles of the fields when cloth is hooped again; null where no division holds.</summary>
@@ -118,14 +120,29 @@ public static class FewestHoopings
             if ((grid = Best(plan, cells, orders.DistinctBy(o => string.Join(' ', o.Select(f => f.Centre))))) is not null) break;
         }
 
-        // Fewer may do where parts leave room between them.
+        // Fewer may do where parts leave room between them; not fewer than there are places of which no field holds two.
+        var least = Apart(plan, field);
+        if (grid is not null && grid.Count <= least) return grid.ConvertAll(f => f.Centre);
         List<PlacedField> corners = [.. Corners(plan, field, grid)];
         var (whole, cut) = (new Chunks(plan, cells, corners, cutAll: false), new Chunks(plan, cells, corners, cutAll: true));
-        for (var count = 2; count < (grid?.Count ?? Most); count++)
+        for (var count = least; count < (grid?.Count ?? Most); count++)
             foreach (var chunks in new[] { whole, cut })
                 if (chunks.Ways(count, Beam, MostTried).Take(MostWeighed).ToList() is { Count: > 0 } ways && Best(plan, cells, ways) is { } fewer)
                     return [.. fewer.Select(f => f.Centre)];
         return grid?.ConvertAll(f => f.Centre);
+    }
+
+    /// <summary>How many needle points can be named, of which no field holds two: that many hoopings are needed, and two at least.</summary>
+    private static int Apart(SewingPlan plan, HoopField field)
+    {
+        var (records, middle) = (plan.Records, plan.Bounds.Middle);
+        var every = Math.Max(1, plan.StitchCount / MostChunks);
+        var points = Enumerable.Range(0, records.Count).Where(i => records.Kinds[i] == StitchKind.Stitch).Where((_, n) => n % every == 0).Select(records.At).OrderByDescending(p => Math.Abs(p.X - middle.X) + Math.Abs(p.Y - middle.Y));
+        var apart = new List<Point>();
+        foreach (var p in points)
+            if (apart.TrueForAll(q => Math.Abs(q.X - p.X) > field.InnerWidth + 0.2 || Math.Abs(q.Y - p.Y) > field.InnerHeight + 0.2))
+                apart.Add(p);
+        return Math.Max(2, apart.Count);
     }
 
     private static bool Holds(SewingPlan plan, PlacedField field)
@@ -167,7 +184,8 @@ public static class FewestHoopings
         {
             Fields = fields;
             var cutting = new Portions(plan);
-            _chunks = [.. cutting.Whole().SelectMany(whole => !cutAll && fields.Exists(f => f.Holds(whole.Bounds)) ? [whole] : Chunked(plan, cutting, whole))];
+            var chunkMm = ChunkMm * Math.Max(1, Math.Sqrt(plan.StitchCount / (20.0 * MostChunks)));
+            _chunks = [.. cutting.Whole().SelectMany(whole => !cutAll && fields.Exists(f => f.Holds(whole.Bounds)) ? [whole] : Chunked(plan, cutting, whole, chunkMm))];
             _layers = Layering.Of(plan, cells, _chunks);
             _fits = [.. fields.Select(f => _chunks.Select(c => f.Holds(c.Bounds)).ToArray())];
         }
@@ -226,13 +244,13 @@ public static class FewestHoopings
             return taken;
         }
 
-        private static IEnumerable<Portion> Chunked(SewingPlan plan, Portions cutting, Portion whole)
+        private static IEnumerable<Portion> Chunked(SewingPlan plan, Portions cutting, Portion whole, double chunkMm)
         {
             var (first, box) = (whole.First, Box.Empty);
             for (var i = whole.First; i < whole.End; i++)
             {
                 var p = plan.Records.At(i);
-                if (i > first && cutting.Before(i) < Cutting.Never && box.With(p) is var with && (Math.Max(with.Width, with.Height) > ChunkMm || cutting.Before(i) <= Cutting.Trims))
+                if (i > first && cutting.Before(i) < Cutting.Never && box.With(p) is var with && (Math.Max(with.Width, with.Height) > chunkMm || cutting.Before(i) <= Cutting.Trims))
                 {
                     yield return whole with { First = first, End = i, Bounds = box };
                     (first, box) = (i, Portions.GoesOn(plan.Records, i) ? Box.Around([plan.Records.At(i - 1)]) : Box.Empty);

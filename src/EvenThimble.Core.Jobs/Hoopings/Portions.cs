@@ -27,22 +27,30 @@ internal enum Cutting : byte
 /// <param name="First">The first; its stitch begins where the one before ends.</param>
 /// <param name="End">The one after the last.</param>
 /// <param name="Part">The number of the part in the plan.</param>
-/// <param name="Cut">How finely the part was cut to get it.</param>
+/// <param name="Fineness">How finely the part was cut to get it, from 0.</param>
 /// <param name="Bounds">The rectangle about its needle points, mm.</param>
-internal readonly record struct Portion(int First, int End, int Part, Cutting Cut, Box Bounds);
+internal readonly record struct Portion(int First, int End, int Part, int Fineness, Box Bounds);
 
-/// <summary>Takes a plan apart into portions, no finer than is asked for.</summary>
+/// <summary>
+/// Takes a plan apart into portions, no finer than is asked for. Rows and stitches that are alike, such as all that lie in one field only, far from the seam, stay together at first.
+/// </summary>
 internal sealed class Portions
 {
     private const double LeastStitch = 0.8;
     private const double BackCosine = -0.3;
+
+    // By fineness: where is cut, and whether what is alike stays together.
+    private static readonly (Cutting At, bool Alike)[] Steps = [(Cutting.Parts, false), (Cutting.Trims, false), (Cutting.Rows, true), (Cutting.Stitches, true), (Cutting.Stitches, false)];
     private readonly SewingPlan _plan;
     private readonly Cutting[] _cutting;
+    private readonly Func<Point, int>? _kindOf;
 
     /// <summary>Looks where a plan may be cut.</summary>
-    public Portions(SewingPlan plan)
+    /// <param name="plan">The plan.</param>
+    /// <param name="kindOf">A number for a place: places of one number are alike; 0 where each place counts by itself. Null: none are alike.</param>
+    public Portions(SewingPlan plan, Func<Point, int>? kindOf = null)
     {
-        (_plan, _cutting) = (plan, new Cutting[plan.Records.Count]);
+        (_plan, _cutting, _kindOf) = (plan, new Cutting[plan.Records.Count], kindOf);
         foreach (var part in plan.Parts) LookAt(part);
     }
 
@@ -58,41 +66,63 @@ internal sealed class Portions
         var all = new List<Portion>();
         for (var n = 0; n < _plan.Parts.Length; n++)
             if (_plan.Parts[n] is { Count: > 0 } part)
-                all.Add(Made(part.First, part.End, n, Cutting.Parts));
+                all.Add(Made(part.First, part.End, n, 0));
         return all;
     }
-
-    /// <summary>Every stitch by itself.</summary>
-    public List<Portion> Finest() => [.. Whole().SelectMany(p => Cut(p, Cutting.Stitches) ?? [p])];
 
     /// <summary>A portion cut as little more finely as possible; null where it cannot be cut.</summary>
     public List<Portion>? Finer(Portion portion)
     {
-        for (var at = portion.Cut + 1; at <= Cutting.Stitches; at++)
-            if (Cut(portion, at) is { } cut)
+        for (var fineness = portion.Fineness + 1; fineness < Steps.Length; fineness++)
+            if (Cut(portion, fineness) is { } cut)
                 return cut;
         return null;
     }
 
-    private List<Portion>? Cut(Portion portion, Cutting at)
+    private List<Portion>? Cut(Portion portion, int fineness)
     {
+        var (at, alike) = Steps[fineness];
         List<Portion>? cut = null;
-        var from = portion.First;
-        for (var i = portion.First + 1; i < portion.End; i++)
+        var (from, kind, last) = (portion.First, -1, portion.First);
+        for (var i = portion.First + 1; i <= portion.End; i++)
         {
-            if (_cutting[i] > at) continue;
-            (cut ??= []).Add(Made(from, i, portion.Part, at));
-            from = i;
+            if (i < portion.End && _cutting[i] > at) continue;
+
+            // What begins at the last cut and ends here is of a kind when all of it is.
+            var its = alike && _kindOf is not null ? KindOf(last, i) : 0;
+            if (last > from && (its == 0 || its != kind))
+            {
+                (cut ??= []).Add(Made(from, last, portion.Part, fineness));
+                from = last;
+            }
+
+            (kind, last) = (its, i);
         }
 
-        cut?.Add(Made(from, portion.End, portion.Part, at));
+        if (from == portion.First) return null;
+        cut!.Add(Made(from, portion.End, portion.Part, fineness));
         return cut;
     }
 
-    private Portion Made(int first, int end, int part, Cutting cut)
+    /// <summary>The kind of all needle points of some records; 0 where they differ.</summary>
+    private int KindOf(int first, int end)
+    {
+        var records = _plan.Records;
+        var kind = GoesOn(records, first) ? _kindOf!(records.At(first - 1)) : -1;
+        for (var i = first; i < end && kind != 0; i++)
+        {
+            if (records.Kinds[i] != StitchKind.Stitch) continue;
+            var its = _kindOf!(records.At(i));
+            kind = kind < 0 || kind == its ? its : 0;
+        }
+
+        return Math.Max(kind, 0);
+    }
+
+    private Portion Made(int first, int end, int part, int fineness)
     {
         var bounds = _plan.Records.BoundsOf(first, end - first);
-        return new(first, end, part, cut, GoesOn(_plan.Records, first) ? bounds.With(_plan.Records.At(first - 1)) : bounds);
+        return new(first, end, part, fineness, GoesOn(_plan.Records, first) ? bounds.With(_plan.Records.At(first - 1)) : bounds);
     }
 
     /// <summary>Leaps and stops belong to what follows them, trims to what they end, ties to their stitches.</summary>

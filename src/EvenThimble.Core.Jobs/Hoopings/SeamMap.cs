@@ -25,6 +25,33 @@ internal sealed class SeamMap(IReadOnlyList<PlacedField> fields, IReadOnlyList<S
         return nearest;
     }
 
+    /// <summary>About how far a place lies from the next seam, mm.</summary>
+    public double DistanceToSeam(Point p)
+    {
+        var (nearest, next) = (double.MaxValue, double.MaxValue);
+        var (first, second) = (0, 0);
+        for (var n = 0; n < fields.Count; n++)
+        {
+            var square = Square(p, n);
+            if (square < nearest) (nearest, next, first, second) = (square, nearest, n, first);
+            else if (square < next) (next, second) = (square, n);
+        }
+
+        var apart = fields[first].Centre.DistanceTo(fields[second].Centre);
+        var middle = apart < 1e-9 ? 0 : (next - nearest) / (2 * apart);
+        foreach (var seam in _drawn)
+        {
+            if (first != seam.First && first != seam.Second) continue;
+            for (var i = 1; i < seam.Line.Length; i++)
+            {
+                var (a, way) = (seam.Line[i - 1], seam.Line[i] - seam.Line[i - 1]);
+                middle = Math.Min(middle, Math.Abs(way.Cross(p - a)) / Math.Max(way.Length, 1e-9));
+            }
+        }
+
+        return middle;
+    }
+
     /// <summary>The seam between two hoopings as it is: as it was drawn, or straight and half way between their middles, across what both can sew. Null where they do not meet.</summary>
     public ImmutableArray<Point>? LineOf(int first, int second, Box job)
     {
