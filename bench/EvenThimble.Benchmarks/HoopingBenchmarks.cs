@@ -29,8 +29,8 @@ public class HoopingBenchmarks
 
         // Two skies that are larger than the field, and stars, rings and moons over them.
         _job = new AddShapes("Night", [
-            At("sky", BasicShapes.Rectangle(340, 170, 0), StitchWay.Fill, 0, -85, 1), At("hill", BasicShapes.Rectangle(340, 170, 0), StitchWay.Fill, 0, 85, 2),
-            .. Enumerable.Range(0, 140).Select(i => At($"star {i}", i % 3 == 0 ? BasicShapes.Star(24, 24, 5, 0.5) : BasicShapes.Ellipse(26, 20), StitchWay.Fill, random.Next(-150, 150), random.Next(-150, 150), 3 + (i % 6))),
+            At("sky", BasicShapes.Rectangle(372, 186, 0), StitchWay.Fill, 0, -93, 1), At("hill", BasicShapes.Rectangle(372, 186, 0), StitchWay.Fill, 0, 93, 2),
+            .. Enumerable.Range(0, 150).Select(i => At($"star {i}", i % 3 == 0 ? BasicShapes.Star(27, 27, 5, 0.5) : BasicShapes.Ellipse(28, 22), StitchWay.Fill, random.Next(-165, 165), random.Next(-165, 165), 3 + (i % 6))),
         ]).Apply(_job);
         _plan = Plan();
         Console.WriteLine($"{_plan.StitchCount:N0} stitches in {FewestHoopings.For(_plan, StandInMachines.Heron200, Field).Length} hoopings");

@@ -26,11 +26,11 @@ internal sealed class ClothCells
         Count = Columns * ((int)(box.Height / _side) + 2);
         var records = plan.Records;
         _start = new int[records.Count + 1];
-        var cells = new List<int>(records.Count * 8);
+        var (cells, laid) = (new List<int>(records.Count * 8), new int[Count]);
         for (var i = 0; i < records.Count; i++)
         {
             _start[i] = cells.Count;
-            if (records.Kinds[i] == StitchKind.Stitch) Lay(Portions.GoesOn(records, i) ? records.At(i - 1) : records.At(i), records.At(i), cells);
+            if (records.Kinds[i] == StitchKind.Stitch) Lay(Portions.GoesOn(records, i) ? records.At(i - 1) : records.At(i), records.At(i), i + 1, cells, laid);
         }
 
         _start[records.Count] = cells.Count;
@@ -46,33 +46,51 @@ internal sealed class ClothCells
     /// <summary>Lays the thread of a plan.</summary>
     public static ClothCells Of(SewingPlan plan) => new(plan);
 
-    /// <summary>The squares of a record; some may come twice.</summary>
+    /// <summary>How many squares all records have together.</summary>
+    public int Laid => _cells.Length;
+
+    /// <summary>The squares of a record, each once.</summary>
     public ReadOnlySpan<int> Of(int record) => _cells.AsSpan(_start[record], _start[record + 1] - _start[record]);
+
+    /// <summary>By square whether two fields reach it. On all others nothing is to be chosen: what lies there sews in the one field, layer over layer.</summary>
+    public bool[] SharedBy(IReadOnlyList<PlacedField> fields)
+    {
+        var (shared, inner) = (new bool[Count], fields.Select(f => f.Inner.Grown(_side)).ToList());
+        for (var cell = 0; cell < Count; cell++)
+        {
+            var (p, reached) = (Middle(cell), 0);
+            foreach (var field in inner) reached += field.Holds(p) ? 1 : 0;
+            shared[cell] = reached > 1;
+        }
+
+        return shared;
+    }
 
     /// <summary>The middle of a square, mm.</summary>
     public Point Middle(int cell) => new(_left + ((cell % Columns) + 0.5) * _side, _top + ((cell / Columns) + 0.5) * _side);
 
-    private void Lay(Point a, Point b, List<int> cells)
+    /// <summary>Both sides of a strand, each square once.</summary>
+    private void Lay(Point a, Point b, int record, List<int> cells, int[] laid)
     {
         var length = a.DistanceTo(b);
         var steps = Math.Max(1, (int)Math.Ceiling(length / StepMm));
-        var aside = length < 1e-9 ? new(HalfThread, 0) : (b - a).Normal() / length * HalfThread;
+        var (step, aside) = ((b - a) / steps, length < 1e-9 ? new(HalfThread, 0) : (b - a).Normal() / length * HalfThread);
         WorkBudget.Current.Spend(steps);
-        var (first, last, other) = (cells.Count, -1, -1);
-        for (var s = 0; s <= steps; s++)
+        var p = a;
+        for (var s = 0; s <= steps; s++, p += step)
         {
-            var p = a.Toward(b, s / (double)steps);
-            Add(Cell(p + aside), ref last);
-            Add(Cell(p - aside), ref other);
+            Add(Cell(p + aside));
+            Add(Cell(p - aside));
         }
 
-        void Add(int cell, ref int before)
+        void Add(int cell)
         {
-            if (cell == before || (cells.Count > first && cells[^1] == cell)) return;
-            before = cell;
+            if (laid[cell] == record) return;
+            laid[cell] = record;
             cells.Add(cell);
         }
     }
 
-    private int Cell(Point p) => ((int)((p.Y - _top) / _side) * Columns) + (int)((p.X - _left) / _side);
+    /// <summary>The square of a place that thread lies on.</summary>
+    public int Cell(Point p) => ((int)((p.Y - _top) / _side) * Columns) + (int)((p.X - _left) / _side);
 }

@@ -19,12 +19,15 @@ internal sealed class Division
     private const long WrongSide = 1;
     private const long WrongSideOfDrawn = 12;
     private const double SliverMm = 4;
+    private const int MostMoved = 60;
+    private const int MostPasses = 4;
 
     // Only near the seam single stitches and rows are weighed, mm.
     private const double WeighedMm = 12;
     private readonly SewingPlan _plan;
     private readonly IReadOnlyList<PlacedField> _fields;
     private readonly ClothCells _cells;
+    private readonly bool[] _shared;
     private readonly SeamMap _seams;
     private readonly IReadOnlyDictionary<int, int> _given;
     private readonly Portions _cutting;
@@ -33,31 +36,43 @@ internal sealed class Division
     private uint[] _fits = [];
     private int[] _earliest = [];
     private int[] _latest = [];
+    private int[]? _hooping;
+    private long _cost;
 
     private Division(SewingPlan plan, IReadOnlyList<PlacedField> fields, ClothCells cells, HoopSplit wanted)
     {
-        (_plan, _fields, _cells) = (plan, fields, cells);
+        (_plan, _fields, _cells, _shared) = (plan, fields, cells, cells.SharedBy(fields));
         _seams = new(fields, wanted.Seams);
         var parts = plan.Parts.Select((p, n) => (p.Id, n)).ToDictionary(p => p.Id, p => p.n);
         _given = wanted.Given.Where(g => parts.ContainsKey(g.Part) && g.Hooping >= 0 && g.Hooping < fields.Count).ToDictionary(g => parts[g.Part], g => g.Hooping);
         _cutting = new(plan, KindOf);
         _portions = _cutting.Whole();
         Refine();
-        Hooping = Parted();
-        MendSlivers();
     }
 
     /// <summary>The portions, in sewing order.</summary>
     public IReadOnlyList<Portion> Portions => _portions;
 
     /// <summary>By portion the number of its hooping, from 0.</summary>
-    public int[] Hooping { get; }
+    public int[] Hooping
+    {
+        get
+        {
+            if (_hooping is not null) return _hooping;
+            _hooping = Parted();
+            for (var pass = 0; pass < MostPasses && MendSlivers(); pass++)
+            {
+            }
+
+            return _hooping;
+        }
+    }
 
     /// <summary>Portions that no hooping can take, or not without turning layers round.</summary>
     public IEnumerable<int> Stray => Enumerable.Range(0, _portions.Count).Where(IsStray);
 
     /// <summary>What the seam costs; the less, the less it shows.</summary>
-    public long Cost { get; private set; }
+    public long Cost => Hooping.Length == 0 ? 0 : _cost;
 
     /// <summary>Whether everything has its place.</summary>
     public bool Holds => !Enumerable.Range(0, _portions.Count).Any(IsStray);
@@ -67,15 +82,6 @@ internal sealed class Division
 
     /// <summary>Whether a portion lies in the field of a hooping.</summary>
     public bool Fits(int portion, int hooping) => (_fits[portion] & (1u << hooping)) != 0;
-
-    /// <summary>Whether a portion could sew in a hooping with all others where they are.</summary>
-    public bool MayMove(int portion, int hooping)
-    {
-        if (!Fits(portion, hooping)) return false;
-        foreach (var a in _layers.LowerOf(portion)) if (Hooping[a] > hooping) return false;
-        foreach (var b in _layers.UpperOf(portion)) if (Hooping[b] < hooping) return false;
-        return true;
-    }
 
     /// <summary>Alike is what the same fields hold, on the same side of the seam and not near it.</summary>
     private int KindOf(Geometry.Point p)
@@ -91,34 +97,51 @@ internal sealed class Division
     private void Refine()
     {
         // First what no field takes, which needs no look at layers; then what they ask for.
-        while (Cut([.. Enumerable.Range(0, _portions.Count).Where(n => !_fields.Any(f => Lies(_portions[n], f)))]))
+        while (Cut(n => _fields.Any(f => Lies(_portions[n], f)) ? null : _cutting.Finer(_portions[n])))
         {
         }
 
         while (true)
         {
-            _layers = Layering.Of(_plan, _cells, _portions);
+            _layers = Layering.Of(_plan, _cells, _portions, _shared);
             Bound();
-            var finer = new HashSet<int>();
+            // What stands in another's way is cut about it first, and only then everywhere.
+            var (finer, about) = (new HashSet<int>(), new HashSet<int>());
+            var ground = new bool[_cells.Count];
             for (var n = 0; n < _portions.Count; n++)
             {
                 if (!IsStray(n)) continue;
-                finer.Add(n);
-                foreach (var a in _layers.LowerOf(n)) if (_earliest[a] > _latest[n]) finer.Add(a);
-                foreach (var b in _layers.UpperOf(n)) if (_latest[b] < _earliest[n]) finer.Add(b);
+                if (_fits[n] == 0) finer.Add(n);
+                foreach (var a in _layers.LowerOf(n))
+                {
+                    if (_earliest[a] <= _latest[n]) continue;
+                    about.Add(a);
+                    about.Add(n);
+                    Mark(n);
+                }
             }
 
-            if (!Cut(finer)) return;
+            for (var n = 0; n < _portions.Count; n++)
+                if (IsStray(n) && !about.Contains(n))
+                    finer.Add(n);
+            if (!Cut(n => finer.Contains(n) ? _cutting.Finer(_portions[n]) : about.Contains(n) ? _cutting.FinerAround(_portions[n], p => ground[_cells.Cell(p)]) ?? _cutting.Finer(_portions[n]) : null)) return;
+
+            void Mark(int portion)
+            {
+                for (var i = _portions[portion].First; i < _portions[portion].End; i++)
+                    foreach (var cell in _cells.Of(i))
+                        ground[cell] = true;
+            }
         }
     }
 
-    /// <summary>Cuts some portions more finely; tells whether any could be.</summary>
-    private bool Cut(HashSet<int> finer)
+    /// <summary>Cuts portions into what is asked for; null: it stays as it is. Tells whether any was cut.</summary>
+    private bool Cut(Func<int, List<Portion>?> piecesOf)
     {
-        var (cut, changed) = (new List<Portion>(_portions.Count + finer.Count), false);
+        var (cut, changed) = (new List<Portion>(_portions.Count), false);
         for (var n = 0; n < _portions.Count; n++)
         {
-            if (finer.Contains(n) && _cutting.Finer(_portions[n]) is { } pieces)
+            if (piecesOf(n) is { } pieces)
             {
                 cut.AddRange(pieces);
                 changed = true;
@@ -228,7 +251,7 @@ internal sealed class Division
         foreach (var (n, others) in near)
             foreach (var (other, cost) in others)
                 if (other > n && parted[n] != parted[other])
-                    Cost += cost;
+                    _cost += cost;
         return parted;
     }
 
@@ -284,6 +307,8 @@ internal sealed class Division
                 WorkBudget.Current.Spend();
                 foreach (var cell in _cells.Of(i))
                 {
+                    if (!_shared[cell]) continue;
+
                     // Twice as large squares: rows beside each other touch.
                     var wide = (cell / columns / 2 * columns) + (cell % columns / 2);
                     if (last[wide] == n) continue;
@@ -305,22 +330,33 @@ internal sealed class Division
         Dictionary<int, long> Of(int n) => near.TryGetValue(n, out var others) ? others : near[n] = [];
     }
 
-    /// <summary>A few stitches that were cut off from their neighbours go back to them, or take some along.</summary>
-    private void MendSlivers()
+    /// <summary>A few stitches that were cut off from their neighbours go back to them, or take some along; tells whether any did.</summary>
+    private bool MendSlivers()
     {
+        var changed = false;
         for (var from = 0; from < _portions.Count;)
         {
             var end = from + 1;
             while (end < _portions.Count && Hooping[end] == Hooping[from] && IsOneThread(end)) end++;
             var (cutBefore, cutAfter) = (from > 0 && IsOneThread(from), end < _portions.Count && IsOneThread(end));
-            if ((cutBefore || cutAfter) && IsSliver(from, end) && !((cutBefore && MoveAll(from, end, Hooping[from - 1])) || (cutAfter && MoveAll(from, end, Hooping[end]))))
+            if ((cutBefore || cutAfter) && IsSliver(from, end))
             {
+                if ((cutBefore && MoveAll(from, end, Hooping[from - 1])) || (cutAfter && MoveAll(from, end, Hooping[end])))
+                {
+                    (changed, from) = (true, end);
+                    continue;
+                }
+
+                var grown = (from, end);
                 while (cutAfter && end < _portions.Count && IsOneThread(end) && IsSliver(from, end) && MoveAll(end, end + 1, Hooping[from])) end++;
                 for (var before = from - 1; cutBefore && before > 0 && IsOneThread(before + 1) && IsSliver(before + 1, end) && MoveAll(before, before + 1, Hooping[from]); before--) from = before;
+                changed |= grown != (from, end);
             }
 
             from = end;
         }
+
+        return changed;
     }
 
     /// <summary>Whether a portion goes on without a trim from the one before.</summary>
@@ -333,17 +369,20 @@ internal sealed class Division
         return Math.Max(box.Width, box.Height) < SliverMm;
     }
 
+    /// <summary>Moves portions to another hooping, with what lies under or over them and would then sew in the wrong order; nothing, where any of it cannot be there or it is too much.</summary>
     private bool MoveAll(int from, int end, int hooping)
     {
-        var before = Hooping[from..end];
-        for (var n = from; n < end; n++) Hooping[n] = hooping;
-        for (var n = from; n < end; n++)
+        var moved = new HashSet<int>();
+        var due = new Queue<int>(Enumerable.Range(from, end - from));
+        while (due.TryDequeue(out var n))
         {
-            if (MayMove(n, hooping)) continue;
-            before.CopyTo(Hooping, from);
-            return false;
+            if (Hooping[n] == hooping || !moved.Add(n)) continue;
+            if (!Fits(n, hooping) || moved.Count > MostMoved + end - from) return false;
+            foreach (var a in _layers.LowerOf(n)) if (Hooping[a] > hooping) due.Enqueue(a);
+            foreach (var b in _layers.UpperOf(n)) if (Hooping[b] < hooping) due.Enqueue(b);
         }
 
+        foreach (var n in moved) Hooping[n] = hooping;
         return true;
     }
 }

@@ -101,9 +101,12 @@ public static class FewestHoopings
     }
 
     /// <summary>Of several ways the one whose seams cost least; null when none holds.</summary>
-    private static List<PlacedField>? Best(SewingPlan plan, ClothCells cells, IEnumerable<List<PlacedField>> ways) =>
-        ways.Take(Math.Clamp(StitchesWeighed / Math.Max(plan.StitchCount, 1), 1, MostWeighed)).Select(w => (Way: w, Division: Division.Of(plan, w, cells, HoopSplit.Plain))).Where(w => w.Division.Holds)
-            .OrderBy(w => w.Division.Cost / NearlyAsGood).ThenBy(w => w.Way[0].Centre.Y).ThenBy(w => w.Way[0].Centre.X).Select(w => w.Way).FirstOrDefault();
+    private static List<PlacedField>? Best(SewingPlan plan, ClothCells cells, IEnumerable<List<PlacedField>> ways)
+    {
+        var holding = ways.Take(Math.Clamp(StitchesWeighed / Math.Max(plan.StitchCount, 1), 1, MostWeighed)).Select(w => (Way: w, Division: Division.Of(plan, w, cells, HoopSplit.Plain))).Where(w => w.Division.Holds).ToList();
+        return holding.Count <= 1 ? holding.Select(w => w.Way).FirstOrDefault()
+            : holding.OrderBy(w => w.Division.Cost / NearlyAsGood).ThenBy(w => w.Way[0].Centre.Y).ThenBy(w => w.Way[0].Centre.X).First().Way;
+    }
 
     /// <summary>The middles of the fields when cloth is hooped again; null where no division holds.</summary>
     private static List<Point>? HoopedAgain(SewingPlan plan, HoopField field, ClothCells cells)
@@ -186,7 +189,7 @@ public static class FewestHoopings
             var cutting = new Portions(plan);
             var chunkMm = ChunkMm * Math.Max(1, Math.Sqrt(plan.StitchCount / (20.0 * MostChunks)));
             _chunks = [.. cutting.Whole().SelectMany(whole => !cutAll && fields.Exists(f => f.Holds(whole.Bounds)) ? [whole] : Chunked(plan, cutting, whole, chunkMm))];
-            _layers = Layering.Of(plan, cells, _chunks);
+            _layers = Layering.Of(plan, cells, _chunks, cells.SharedBy(fields));
             _fits = [.. fields.Select(f => _chunks.Select(c => f.Holds(c.Bounds)).ToArray())];
         }
 

@@ -118,11 +118,13 @@ internal static class HoopedStitches
             builder.Trim();
         }
 
-        // Where another hooping sews a single stitch in between, it would be sewn twice.
+        // Unbroken, and without the very stitch that would join its ends: another hooping sews that already.
         bool IsOneRun(int from, int to)
         {
-            if (to == from + 1) return false;
-            for (var i = from; i < to; i++) if (records.Kinds[i] != StitchKind.Stitch) return false;
+            var (start, end) = (records.At(from - 1), records.At(to - 1));
+            for (var i = from; i < to; i++)
+                if (records.Kinds[i] != StitchKind.Stitch || (records.At(i - 1) == start && records.At(i) == end))
+                    return false;
             return true;
         }
 

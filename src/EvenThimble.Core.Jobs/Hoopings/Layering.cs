@@ -29,44 +29,74 @@ internal sealed class Layering
                 _upper[at[a]++] = b;
     }
 
-    /// <summary>Looks at the portions of a plan, which are in sewing order.</summary>
-    public static Layering Of(SewingPlan plan, ClothCells cells, List<Portion> portions)
+    /// <summary>What is known of a square while portions are laid one after the other.</summary>
+    private struct Square
     {
-        var (lowerStart, lower) = (new int[portions.Count + 1], new List<int>());
+        /// <summary>The last portion that came through, from 1.</summary>
+        public int Seen;
 
-        // By square: the part that sewed there last with its portions, and the portions of the one before it.
-        var (partAt, nowAt, beforeAt, seen) = (New(cells.Count), New(cells.Count), New(cells.Count), New(cells.Count));
-        var links = new List<(int Portion, int Next, ushort Heading)>();
-        var stamp = New(portions.Count);
+        /// <summary>The part that sewed here last, from 1.</summary>
+        public int Part;
+
+        /// <summary>The first link of its portions, from 1; 0: none.</summary>
+        public int Now;
+
+        /// <summary>That of the part before it.</summary>
+        public int Before;
+    }
+
+    /// <summary>A portion on a square, and the link of the one before it there.</summary>
+    private struct Link
+    {
+        public int Portion;
+        public int Next;
+        public ushort Headings;
+    }
+
+    /// <summary>Looks at the portions of a plan, which are in sewing order.</summary>
+    /// <param name="plan">The plan.</param>
+    /// <param name="cells">Where its thread lies.</param>
+    /// <param name="portions">The portions.</param>
+    /// <param name="matters">By square whether it is looked at.</param>
+    public static Layering Of(SewingPlan plan, ClothCells cells, List<Portion> portions, bool[] matters)
+    {
+        var (lowerStart, lower) = (new int[portions.Count + 1], new List<int>(4 * portions.Count));
+        var (squares, links, count) = (new Square[cells.Count], new Link[cells.Laid + 1], 0);
+
+        // By portion the last one that lies over it.
+        var over = new int[portions.Count];
+        Array.Fill(over, -1);
         for (var b = 0; b < portions.Count; b++)
         {
             lowerStart[b] = lower.Count;
             var portion = portions[b];
+            WorkBudget.Current.Spend((portion.End - portion.First) * 2);
             for (var i = portion.First; i < portion.End; i++)
             {
-                var squares = cells.Of(i);
-                if (squares.IsEmpty) continue;
-                WorkBudget.Current.Spend(squares.Length / 4);
+                var laid = cells.Of(i);
+                if (laid.IsEmpty) continue;
                 var heading = HeadingOf(plan.Records, i);
-                foreach (var cell in squares)
+                var crossing = heading == 0 ? (ushort)0 : Crossing[System.Numerics.BitOperations.TrailingZeroCount(heading)];
+                foreach (var cell in laid)
                 {
-                    if (seen[cell] == b)
+                    if (!matters[cell]) continue;
+                    ref var square = ref squares[cell];
+                    if (square.Seen == b + 1)
                     {
                         // The portion came through here before, perhaps another way.
-                        if (links[nowAt[cell]] is var (own, next, headings) && (headings & heading) == 0) links[nowAt[cell]] = (own, next, (ushort)(headings | heading));
+                        links[square.Now].Headings |= heading;
                         continue;
                     }
 
-                    seen[cell] = b;
-                    if (partAt[cell] != portion.Part) (partAt[cell], beforeAt[cell], nowAt[cell]) = (portion.Part, nowAt[cell], -1);
-                    for (var link = beforeAt[cell]; link >= 0; link = links[link].Next)
-                        if (stamp[links[link].Portion] != b)
-                            lower.Add(Stamped(links[link].Portion, b));
-                    for (var link = nowAt[cell]; link >= 0; link = links[link].Next)
-                        if (stamp[links[link].Portion] != b && links[link].Portion < b - 1 && Crosses(links[link].Heading, heading))
-                            lower.Add(Stamped(links[link].Portion, b));
-                    links.Add((b, nowAt[cell], heading));
-                    nowAt[cell] = links.Count - 1;
+                    square.Seen = b + 1;
+                    if (square.Part != portion.Part + 1) (square.Part, square.Before, square.Now) = (portion.Part + 1, square.Now, 0);
+                    for (var link = square.Before; link > 0; link = links[link].Next)
+                        Lay(links[link].Portion, b);
+                    for (var link = crossing == 0 ? 0 : square.Now; link > 0; link = links[link].Next)
+                        if ((links[link].Headings & crossing) != 0 && links[link].Portion < b - 1)
+                            Lay(links[link].Portion, b);
+                    links[++count] = new() { Portion = b, Next = square.Now, Headings = heading };
+                    square.Now = count;
                 }
             }
         }
@@ -74,17 +104,11 @@ internal sealed class Layering
         lowerStart[portions.Count] = lower.Count;
         return new(lowerStart, lower);
 
-        int Stamped(int portion, int by)
+        void Lay(int a, int b)
         {
-            stamp[portion] = by;
-            return portion;
-        }
-
-        static int[] New(int count)
-        {
-            var array = new int[count];
-            Array.Fill(array, -1);
-            return array;
+            if (over[a] == b) return;
+            over[a] = b;
+            lower.Add(a);
         }
     }
 
@@ -103,16 +127,7 @@ internal sealed class Layering
         return (ushort)(1 << (int)((turn < 0 ? turn + 1 : turn) * Headings % Headings));
     }
 
-    private static bool Crosses(ushort lower, ushort upper)
-    {
-        for (var a = 0; a < Headings; a++)
-        {
-            if ((lower & (1 << a)) == 0) continue;
-            for (var b = 0; b < Headings; b++)
-                if ((upper & (1 << b)) != 0 && Math.Abs(a - b) is var apart && Math.Min(apart, Headings - apart) >= CrossesFrom)
-                    return true;
-        }
-
-        return false;
-    }
+    /// <summary>By the number of a heading all those that cross it.</summary>
+    private static readonly ushort[] Crossing =
+        [.. Enumerable.Range(0, Headings).Select(a => (ushort)Enumerable.Range(0, Headings).Where(b => Math.Min(Math.Abs(a - b), Headings - Math.Abs(a - b)) >= CrossesFrom).Sum(b => 1 << b))];
 }

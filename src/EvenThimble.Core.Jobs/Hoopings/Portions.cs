@@ -41,6 +41,8 @@ internal sealed class Portions
 
     // By fineness: where is cut, and whether what is alike stays together.
     private static readonly (Cutting At, bool Alike)[] Steps = [(Cutting.Parts, false), (Cutting.Trims, false), (Cutting.Rows, true), (Cutting.Stitches, true), (Cutting.Stitches, false)];
+    private const int FirstAlike = 2;
+    private const int FinestAlike = 3;
     private readonly SewingPlan _plan;
     private readonly Cutting[] _cutting;
     private readonly Func<Point, int>? _kindOf;
@@ -79,9 +81,16 @@ internal sealed class Portions
         return null;
     }
 
-    private List<Portion>? Cut(Portion portion, int fineness)
+    /// <summary>A portion of what is alike, cut where it goes into some ground and out of it; null where it is whole, or not cut so.</summary>
+    /// <param name="portion">The portion.</param>
+    /// <param name="isGround">Whether a place belongs to that ground.</param>
+    public List<Portion>? FinerAround(Portion portion, Func<Point, bool> isGround) =>
+        portion.Fineness < FirstAlike ? null : Cut(portion, FinestAlike, p => isGround(p) ? 2 : 1);
+
+    private List<Portion>? Cut(Portion portion, int fineness, Func<Point, int>? kindOf = null)
     {
         var (at, alike) = Steps[fineness];
+        kindOf ??= alike ? _kindOf : null;
         List<Portion>? cut = null;
         var (from, kind, last) = (portion.First, -1, portion.First);
         for (var i = portion.First + 1; i <= portion.End; i++)
@@ -89,7 +98,7 @@ internal sealed class Portions
             if (i < portion.End && _cutting[i] > at) continue;
 
             // What begins at the last cut and ends here is of a kind when all of it is.
-            var its = alike && _kindOf is not null ? KindOf(last, i) : 0;
+            var its = kindOf is null ? 0 : KindOf(last, i, kindOf);
             if (last > from && (its == 0 || its != kind))
             {
                 (cut ??= []).Add(Made(from, last, portion.Part, fineness));
@@ -105,14 +114,14 @@ internal sealed class Portions
     }
 
     /// <summary>The kind of all needle points of some records; 0 where they differ.</summary>
-    private int KindOf(int first, int end)
+    private int KindOf(int first, int end, Func<Point, int> kindOf)
     {
         var records = _plan.Records;
-        var kind = GoesOn(records, first) ? _kindOf!(records.At(first - 1)) : -1;
+        var kind = GoesOn(records, first) ? kindOf(records.At(first - 1)) : -1;
         for (var i = first; i < end && kind != 0; i++)
         {
             if (records.Kinds[i] != StitchKind.Stitch) continue;
-            var its = _kindOf!(records.At(i));
+            var its = kindOf(records.At(i));
             kind = kind < 0 || kind == its ? its : 0;
         }
 
