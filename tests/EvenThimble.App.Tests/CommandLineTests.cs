@@ -88,6 +88,29 @@ public sealed class CommandLineTests : IDisposable
     }
 
     [Fact]
+    public void A_banner_is_divided_into_numbered_files_and_put_on_paper()
+    {
+        Run("split", Here("constellation-banner.evth"), "--machine", "heron-200", "--hoop", "130x300-long", "--crosses", "-o", Here("parts"), "--json").ShouldBe(0, _errors.ToString());
+        var figures = JsonDocument.Parse(_says.ToString()).RootElement.GetProperty("files")[0].GetProperty("figures");
+        figures.GetProperty("crossesMm").GetArrayLength().ShouldBe(2);
+        var files = Directory.GetFiles(Here("parts")).Order().ToList();
+        files.Select(Path.GetFileName).ShouldBe(["constellation-banner 1of2.evth", "constellation-banner 2of2.evth"]);
+        var read = files.ConvertAll(f => StitchFormats.Read(File.ReadAllBytes(f), f).File);
+        read.Select(f => f.Hoop!.Placement).ShouldBe([1, 3]);
+        read.ShouldAllBe(f => f.Bounds.Width <= 130.1 && f.Bounds.Height <= 180.1 && f.Parts[0].Role == PartRole.RegistrationCross);
+        read.Sum(f => f.StitchCount).ShouldBeGreaterThanOrEqualTo(Read("constellation-banner.evth").StitchCount);
+        Run("split", Here("ringed-planet.evth"), "--machine", "heron-200", "-o", Here("parts")).ShouldBe(1);
+        _errors.ToString().ShouldContain("nothing to divide");
+
+        Run("template", Here("constellation-banner.evth"), "--machine", "heron-200", "--hoop", "130x300-long", "--paper", "letter", "-o", Here("t.pdf")).ShouldBe(0, _errors.ToString());
+        Run("sheet", Here("ringed-planet.evth"), "-o", Here("s.pdf")).ShouldBe(0, _errors.ToString());
+        using var template = UglyToad.PdfPig.PdfDocument.Open(File.ReadAllBytes(Here("t.pdf")));
+        template.NumberOfPages.ShouldBe(2);
+        using var sheet = UglyToad.PdfPig.PdfDocument.Open(File.ReadAllBytes(Here("s.pdf")));
+        foreach (var thread in Read("ringed-planet.evth").Threads) sheet.GetPage(1).Text.ShouldContain(thread.Number);
+    }
+
+    [Fact]
     public void Many_files_go_into_a_folder_and_what_is_refused_stops_none_of_the_others()
     {
         File.WriteAllText(Here("broken.evth"), "no stitches at all");
@@ -215,6 +238,10 @@ public sealed class CommandLineTests : IDisposable
     [InlineData("picture ringed-planet.evth --px-per-mm 100000 -o out.png", "pixels to the millimetre")]
     [InlineData("threads ringed-planet.evth", "--rack")]
     [InlineData("threads ringed-planet.evth --rack rack.csv --copies 0", "1 to 10,000 times")]
+    [InlineData("split ringed-planet.evth -o parts.d", "--machine")]
+    [InlineData("split ringed-planet.evth --hoop 9x9 -o parts.d", "--machine")]
+    [InlineData("template ringed-planet.evth --paper a9 -o out.pdf", "A4 and Letter")]
+    [InlineData("sheet ringed-planet.evth -o out.png", "ends in .pdf")]
     [InlineData("knit ringed-planet.evth", "knit")]
     public void What_is_written_wrongly_is_told_and_does_nothing(string line, string says)
     {

@@ -162,7 +162,7 @@ public sealed class EquipmentTests : IDisposable
     public void Links_pipes_folders_and_files_that_vanish_do_no_harm()
     {
         var folder = Directory.CreateDirectory(Path.Combine(_folder, "strange")).FullName;
-        var machine = new SewingMachine(StandInMachines.Wren130, new FileDrawer(folder));
+        var machine = new SewingMachine(() => StandInMachines.Wren130, new FileDrawer(folder));
         File.CreateSymbolicLink(Path.Combine(folder, "broken.evth"), "/nowhere/at/all");
         File.CreateSymbolicLink(Path.Combine(folder, "out.evth"), "/etc/hostname");
         Directory.CreateDirectory(Path.Combine(folder, "folder.evth"));

@@ -28,6 +28,13 @@ public class ThreadBoxHttpTests() : BenchOverHttp(1)
 
     private OpenJob Open => Server.Services.GetRequiredService<JobDesk>().Find(1)!;
 
+    private byte[] Written(SewingMachineModel machine)
+    {
+        var desk = Server.Services.GetRequiredService<HandOver>();
+        var plan = desk.PlanFor(Open, machine);
+        return desk.Write(Open, plan, plan.Hoopings[0]);
+    }
+
     [Fact]
     public async Task A_rack_is_filled_in_every_way_and_what_cannot_be_is_told_and_kept_aside()
     {
@@ -207,12 +214,11 @@ public class ThreadBoxHttpTests() : BenchOverHttp(1)
         var plan = Server.Services.GetRequiredService<ThreadBox>().NeedlesFor(Open, machine)!;
         plan.NeedleOfPart.ShouldBe([1, 4, 3, 5]);
         plan.Changes.Length.ShouldBe(3);
-        var bytes = Server.Services.GetRequiredService<HandOver>().Write(Open, machine);
-        StitchFormats.Read(bytes, "x").File.Needles.ShouldBe(plan.NeedleOfPart);
+        StitchFormats.Read(Written(machine), "x").File.Needles.ShouldBe(plan.NeedleOfPart);
         var gcode = StitchFormats.Write(StitchFileKind.GCode, Open.ToFile() with { Needles = plan.NeedleOfPart });
         Encoding.UTF8.GetString(gcode).ShouldContain("(needle 4)");
         StitchFormats.Read(gcode, "x").File.Needles.ShouldBe(plan.NeedleOfPart);
-        StitchFormats.Read(Server.Services.GetRequiredService<HandOver>().Write(Open, StandInMachines.Heron200), "x").File.Needles.ShouldBeEmpty();
+        StitchFormats.Read(Written(StandInMachines.Heron200), "x").File.Needles.ShouldBeEmpty();
         (await Http.GetStringAsync("/jobs/1/ready")).ShouldContain("3 cones to change");
         await Said(PostTo("/jobs/1/fetch?handler=Threaded&on=starling-eight", ("_", "")), "Noted what is on the needles of Starling Eight");
         (await Http.GetStringAsync("/jobs/1/fetch?on=starling-eight")).ShouldContain("All of its threads are on their needles already");
