@@ -35,11 +35,6 @@ public sealed class Shots
         for (var i = 0; i < 2; i++) browser.Click("[data-go=next-change]");
         for (var i = 0; i < 3; i++) browser.Click("[data-go=next-jump]");
         Shoot("bench-rehearsal");
-        browser.Click("[data-view=density]");
-        browser.Click("[data-task=hoop]");
-        browser.WaitForText("#task-card h2", "Hoop");
-        Shoot("bench-density-hoop");
-        browser.Click("[data-view=thread]");
         browser.Go($"{server.Address}/jobs/1/ready");
         browser.Click("[data-machine=wren-130] [name=machines]");
         Shoot("make-ready");
@@ -98,7 +93,6 @@ public sealed class Shots
         browser.WaitForStitches();
         browser.Run("document.getElementById('gone-says').scrollIntoView()");
         browser.WaitFor(() => !browser.Find("#working").Displayed, "the work to be done");
-        Shoot("bench-covered");
         browser.Click("[data-show-gone]");
         for (var i = 0; i < 2; i++)
         {
@@ -167,6 +161,25 @@ public sealed class Shots
         browser.WaitFor(() => (bool)browser.Run("return [...document.querySelectorAll('#monogram-layouts img')].every(i => i.complete && i.naturalWidth > 0)"), "the layouts to be drawn");
         browser.WaitFor(() => !browser.Find("#said").Displayed || browser.Text("#said").Length == 0 || browser.Find("#said").GetCssValue("opacity") == "0", "what was said to fade");
         Shoot("bench-monogram");
+
+        // The banner in two positions of the long hoop, and its sheet.
+        browser.Go(server.Address);
+        browser.Run("[...document.querySelectorAll('[data-design]')].find(d => d.textContent.includes('Constellation banner')).querySelector('.card-picture').click()");
+        browser.WaitForStitches();
+        browser.Click("#readiness-chip");
+        browser.Click("[data-remedy=\"divide-130x300-long\"]");
+        browser.WaitForText("#job-bar", "2 hoopings");
+        browser.Keyboard("6");
+        browser.Click("#crosses");
+        browser.WaitForText("#hoopings", "(2)");
+        browser.WaitFor(() => (bool)browser.Run("return [...document.querySelectorAll('.hoop img')].every(i => i.complete && i.naturalWidth > 0)"), "the job in each hoop");
+        browser.WaitFor(() => !browser.Find("#said").Displayed || browser.Text("#said").Length == 0 || browser.Find("#said").GetCssValue("opacity") == "0", "what was said to fade");
+        Shoot("bench-hoopings");
+        browser.Click("#to-sheet");
+        browser.WaitForText(".sewing-sheet", "position 3");
+        browser.Find("#tick-1").Click();
+        browser.Find("#tick-2").Click();
+        Shoot("sheet");
 
         File.WriteAllBytes(Path.Combine(Folder, "sampler.png"), server.Services.GetRequiredService<JobDesk>().Find(2)!.PictureOf(1000, 1000));
         browser.Run("document.cookie = 'theme=dark; path=/'");
