@@ -1,8 +1,8 @@
+using EvenThimble.Core.Colour;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
-using EvenThimble.Core.Colour;
 using EvenThimble.Scenario;
 using static EvenThimble.Core.Shapes.Outlines;
 
