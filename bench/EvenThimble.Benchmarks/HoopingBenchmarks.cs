@@ -42,7 +42,7 @@ public class HoopingBenchmarks
 
     /// <summary>Finding the hoopings, dividing, and the plan of each.</summary>
     [Benchmark]
-    public HoopedJob Divide() => HoopedJob.Of(_job with { Hoopings = FewestHoopings.For(_plan, StandInMachines.Heron200, Field) }, _plan, StandInMachines.Catalogue);
+    public HoopedJob Divide() => HoopedJob.Dividing(_job, _plan, StandInMachines.Heron200, Field, StandInMachines.Catalogue).Hooped;
 
     /// <summary>Dividing anew after an edit, with the hoopings that there are.</summary>
     [Benchmark]

@@ -54,8 +54,8 @@ internal sealed class HoopedFiles
         var machine = wanted?.Machine ?? StitchFiles.Machines.MachineOf(job.Hoop);
         var field = wanted is { } w ? w.Hoop ?? machine.Hoops.FirstOrDefault(h => FitAdvisor.Fits(plan, h)) ?? machine.Hoops.MaxBy(h => h.Whole.Width * h.Whole.Height)! : StitchFiles.Machines.FieldOf(job.Hoop);
         job = new ChooseHoop(machine, field).Apply(job);
-        if (!FitAdvisor.Fits(plan, field)) job = new DivideInHoop(plan, machine, field).Apply(job);
-        if (parsed.GetValue(Crosses) && job.Hoopings.Length > 1) job = new SetCrosses(CrossWish.Proposed).Apply(job);
-        return new(job, plan, HoopedJob.Of(job, plan, StitchFiles.Machines), machine);
+        if (FitAdvisor.Fits(plan, field)) return new(job, plan, HoopedJob.Of(job, plan, StitchFiles.Machines), machine);
+        var (divided, hooped) = HoopedJob.Dividing(parsed.GetValue(Crosses) ? job with { Crosses = CrossWish.Proposed } : job, plan, machine, field, StitchFiles.Machines);
+        return new(divided, plan, hooped, machine);
     }
 }

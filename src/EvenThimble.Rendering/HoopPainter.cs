@@ -37,6 +37,14 @@ public static class HoopPainter
                 canvas.DrawPath(path, edge);
                 path.Dispose();
             }
+
+            // The middle of each field, as the templates mark it.
+            foreach (var middle in fields.Select(f => Box.Around(f).Middle))
+            {
+                var arm = (float)(5 / scale);
+                canvas.DrawLine((float)middle.X - arm, (float)middle.Y, (float)middle.X + arm, (float)middle.Y, edge);
+                canvas.DrawLine((float)middle.X, (float)middle.Y - arm, (float)middle.X, (float)middle.Y + arm, edge);
+            }
         }
 
         return ThreadPainter.Png(bitmap);

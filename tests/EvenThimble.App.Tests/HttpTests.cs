@@ -269,7 +269,7 @@ public sealed class HttpTests : IAsyncLifetime
         (await Found("find=moon")).ShouldBe(1);
         (await Found("find=VINYL+hoop")).ShouldBe(1);
         (await Found("find=nothing+like+it")).ShouldBe(0);
-        (await Found("fits=starling-eight")).ShouldBe(8);
+        (await Found("fits=starling-eight")).ShouldBe(9);
         (await Found("fits=wren-130")).ShouldBe(7);
     }
 

@@ -1,5 +1,6 @@
 using System.Net;
 using EvenThimble.Browser.Tests;
+using EvenThimble.Scenario;
 using EvenThimble.Storage;
 using EvenThimble.Web;
 
@@ -48,10 +49,10 @@ public class StartTests
     {
         await using var demo = await AppServer.StartAsync(demo: true);
         DesignStore Designs() => (DesignStore)demo.Services.GetService(typeof(DesignStore))!;
-        Designs().All().Count.ShouldBe(8);
+        Designs().All().Count.ShouldBe(DemoDesigns.All.Count);
         Designs().Delete(1);
         await demo.RestartAsync();
-        Designs().All().Count.ShouldBe(7);
+        Designs().All().Count.ShouldBe(DemoDesigns.All.Count - 1);
         await using var plain = await AppServer.StartAsync(demo: false);
         ((DesignStore)plain.Services.GetService(typeof(DesignStore))!).All().ShouldBeEmpty();
     }

@@ -98,7 +98,7 @@ public class StoryTests(SharedBrowser shared)
         _browser.WaitForText(".chips", "does not fit");
         _browser.Click(".rail [data-task=hoop]");
         _browser.WaitForText("#task-card h2", "Hoop");
-        _browser.Click("label:has([value='130x180'])");
+        _browser.Click("#hoop-130x180");
         bench.WaitForVersion(9);
         _browser.WaitForText(".chips", "130 × 180, fits");
         _browser.Text("#readiness-chip").ShouldBe("ready");

@@ -33,15 +33,18 @@ public static class FewestHoopings
 
     /// <summary>The hoopings for a machine and one of its hoops.</summary>
     /// <exception cref="EditRefusedException">It fits as it is, or cannot be sewn in such fields at all; the message says why, and what would help.</exception>
-    public static ImmutableArray<Hooping> For(SewingPlan plan, SewingMachineModel machine, HoopField field)
+    public static ImmutableArray<Hooping> For(SewingPlan plan, SewingMachineModel machine, HoopField field) => Find(plan, machine, field).Hoopings;
+
+    /// <summary>The same with the division that shows that they do.</summary>
+    internal static (ImmutableArray<Hooping> Hoopings, Division Division) Find(SewingPlan plan, SewingMachineModel machine, HoopField field)
     {
         if (plan.StitchCount == 0) throw new EditRefusedException("There are no stitches in this job to be divided.");
         if (Fits(plan, new(field, Point.Zero))) throw new EditRefusedException($"All of it fits {machine.Name}, {field.Name} as it is; there is nothing to divide.");
         RefuseThrows(plan, field);
         var choice = new HoopChoice(machine.Id, field.Id);
         var cells = ClothCells.Of(plan);
-        if (field.Positions > 1 && AlongPositions(plan, field, cells) is { } positions) return [.. positions.Select(p => new Hooping(choice) { Centre = p.Centre, Position = p.Position })];
-        if (HoopedAgain(plan, field, cells) is { } again) return [.. again.Select(c => new Hooping(choice) { Centre = c })];
+        if (field.Positions > 1 && AlongPositions(plan, field, cells) is var (positions, along)) return ([.. positions.Select(p => new Hooping(choice) { Centre = p.Centre, Position = p.Position })], along);
+        if (HoopedAgain(plan, field, cells) is var (again, division)) return ([.. again.Select(f => new Hooping(choice) { Centre = f.Centre })], division);
         throw new EditRefusedException($"No {Most} hoopings of {field.Name} sew all of it so that what lies under stays under. Use a larger hoop, or make it smaller.");
     }
 
@@ -70,7 +73,7 @@ public static class FewestHoopings
     }
 
     /// <summary>The positions of a long hoop to be sewn at, in order; null where they do not do.</summary>
-    private static List<(Point Centre, int Position)>? AlongPositions(SewingPlan plan, HoopField field, ClothCells cells)
+    private static (List<(Point Centre, int Position)> Positions, Division Division)? AlongPositions(SewingPlan plan, HoopField field, ClothCells cells)
     {
         // The hoop as the job lies in it; where that does not do, with the job in its middle.
         foreach (var hoop in new[] { Point.Zero, plan.Bounds.Middle }.Distinct())
@@ -84,8 +87,8 @@ public static class FewestHoopings
                 foreach (var chunks in new[] { whole, cut })
                 {
                     var found = Orders(places.Count, count).Take(MostTried).Where(chunks.Suffice).ToList();
-                    if (found.Count > 0 && Best(plan, cells, found.Select(o => o.Select(i => fields[i]).ToList())) is { } best)
-                        return [.. best.Select(f => places.First(p => p.Centre == f.Centre))];
+                    if (found.Count > 0 && Best(plan, cells, found.Select(o => o.Select(i => fields[i]).ToList())) is var (best, division))
+                        return (best.ConvertAll(f => places.First(p => p.Centre == f.Centre)), division);
                 }
             }
         }
@@ -101,20 +104,20 @@ public static class FewestHoopings
     }
 
     /// <summary>Of several ways the one whose seams cost least; null when none holds.</summary>
-    private static List<PlacedField>? Best(SewingPlan plan, ClothCells cells, IEnumerable<List<PlacedField>> ways)
+    private static (List<PlacedField> Way, Division Division)? Best(SewingPlan plan, ClothCells cells, IEnumerable<List<PlacedField>> ways)
     {
         var holding = ways.Take(Math.Clamp(StitchesWeighed / Math.Max(plan.StitchCount, 1), 1, MostWeighed)).Select(w => (Way: w, Division: Division.Of(plan, w, cells, HoopSplit.Plain))).Where(w => w.Division.Holds).ToList();
-        return holding.Count <= 1 ? holding.Select(w => w.Way).FirstOrDefault()
-            : holding.OrderBy(w => w.Division.Cost / NearlyAsGood).ThenBy(w => w.Way[0].Centre.Y).ThenBy(w => w.Way[0].Centre.X).First().Way;
+        return holding.Count <= 1 ? holding.Select(w => ((List<PlacedField>, Division)?)w).FirstOrDefault()
+            : holding.OrderBy(w => w.Division.Cost / NearlyAsGood).ThenBy(w => w.Way[0].Centre.Y).ThenBy(w => w.Way[0].Centre.X).First();
     }
 
-    /// <summary>The middles of the fields when cloth is hooped again; null where no division holds.</summary>
-    private static List<Point>? HoopedAgain(SewingPlan plan, HoopField field, ClothCells cells)
+    /// <summary>The fields when cloth is hooped again; null where no division holds.</summary>
+    private static (List<PlacedField> Fields, Division Division)? HoopedAgain(SewingPlan plan, HoopField field, ClothCells cells)
     {
         // What surely does: fields side by side, as few as reach from edge to edge; with more in common where a division needs it.
         var box = plan.Bounds;
         var (columns, rows) = ((int)Math.Ceiling(box.Width / field.InnerWidth), (int)Math.Ceiling(box.Height / field.InnerHeight));
-        List<PlacedField>? grid = null;
+        (List<PlacedField> Fields, Division Division)? grid = null;
         foreach (var (across, down) in from across in Enumerable.Range(columns, MoreAside) from down in Enumerable.Range(rows, MoreAside) where across * down is > 1 and <= Most orderby across * down, Math.Abs(across - down) select (across, down))
         {
             // Fields in which nothing lies are not hooped at all.
@@ -125,14 +128,14 @@ public static class FewestHoopings
 
         // Fewer may do where parts leave room between them; not fewer than there are places of which no field holds two.
         var least = Apart(plan, field);
-        if (grid is not null && grid.Count <= least) return grid.ConvertAll(f => f.Centre);
-        List<PlacedField> corners = [.. Corners(plan, field, grid)];
+        if (grid is { } sure && sure.Fields.Count <= least) return grid;
+        List<PlacedField> corners = [.. Corners(plan, field, grid?.Fields)];
         var (whole, cut) = (new Chunks(plan, cells, corners, cutAll: false), new Chunks(plan, cells, corners, cutAll: true));
-        for (var count = least; count < (grid?.Count ?? Most); count++)
+        for (var count = least; count < (grid?.Fields.Count ?? Most); count++)
             foreach (var chunks in new[] { whole, cut })
                 if (chunks.Ways(count, Beam, MostTried).Take(MostWeighed).ToList() is { Count: > 0 } ways && Best(plan, cells, ways) is { } fewer)
-                    return [.. fewer.Select(f => f.Centre)];
-        return grid?.ConvertAll(f => f.Centre);
+                    return fewer;
+        return grid;
     }
 
     /// <summary>How many needle points can be named, of which no field holds two: that many hoopings are needed, and two at least.</summary>

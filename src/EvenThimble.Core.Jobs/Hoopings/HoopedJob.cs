@@ -25,13 +25,13 @@ public sealed class HoopedJob
     private readonly SeamMap _seams;
     private readonly SewingPlan _plan;
 
-    private HoopedJob(Job job, SewingPlan plan, MachineCatalogue machines)
+    private HoopedJob(Job job, SewingPlan plan, MachineCatalogue machines, Division? known)
     {
         _plan = plan;
         var places = job.Hoopings.Select(h => PlacedField.Of(h, machines)).ToList();
         _seams = new(places, job.Split.Seams);
         Crosses = job.Crosses is { } wish && places.Count > 1 && plan.StitchCount > 0 ? RegistrationCrosses.SpotsOf(wish, plan, places, (a, b) => _seams.LineOf(a, b, plan.Bounds)) : [];
-        _division = places.Count > 1 ? Division.Of(plan, places, ClothCells.Of(plan), job.Split) : null;
+        _division = places.Count > 1 ? known ?? Division.Of(plan, places, ClothCells.Of(plan), job.Split) : null;
         Hoopings = [.. job.Hoopings.Select((hooping, n) =>
         {
             var stitches = _division is null ? plan : HoopedStitches.Of(plan, _division, n);
@@ -61,7 +61,17 @@ public sealed class HoopedJob
     public bool IsDivided => Hoopings.Length > 1;
 
     /// <summary>Divides a job's plan among its hoopings.</summary>
-    public static HoopedJob Of(Job job, SewingPlan plan, MachineCatalogue machines) => new(job, plan, machines);
+    public static HoopedJob Of(Job job, SewingPlan plan, MachineCatalogue machines) => new(job, plan, machines, null);
+
+    /// <summary>Finds the hoopings of a job for a machine and one of its hoops, and divides it among them.</summary>
+    /// <returns>The job with its hoopings, and what is sewn in them.</returns>
+    /// <exception cref="Text.EditRefusedException">It cannot be divided so, or need not be; the message says why.</exception>
+    public static (Job Job, HoopedJob Hooped) Dividing(Job job, SewingPlan plan, SewingMachineModel machine, HoopField field, MachineCatalogue machines)
+    {
+        var (hoopings, division) = FewestHoopings.Find(plan, machine, field);
+        var divided = new DivideAmong(hoopings, field.Name).Apply(job);
+        return (divided, new(divided, plan, machines, division));
+    }
 
     /// <summary>The numbers (from 0) of the hoopings that a part sews in, in order.</summary>
     public ImmutableArray<int> HoopingsOf(PartId part) => _division is not { } division ? [0]

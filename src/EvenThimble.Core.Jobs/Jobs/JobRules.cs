@@ -68,7 +68,7 @@ public static class JobRules
         Must(job.Hoopings.All(h => IsPlace(h.Centre) && h.Position is null or (>= 1 and <= MostHoopings)), "The job has a hooping that lies nowhere.");
         Must(job.Hoopings.All(h => Math.Abs(h.Measured.Dx) <= FarthestOffMm && Math.Abs(h.Measured.Dy) <= FarthestOffMm && Math.Abs(h.Measured.TurnDegrees) <= MostTurned), $"A hooping can have landed up to {FarthestOffMm} mm off and {MostTurned}° turned; what is more is hooped anew.");
         Must(job.Split.Seams.Length <= MostHoopings * MostHoopings && job.Split.Seams.All(s => s.First >= 0 && s.First < s.Second && s.Second < job.Hoopings.Length && s.Line.Length is >= 2 and <= MostSpots && s.Line.All(IsPlace) && s.Line[0].DistanceTo(s.Line[^1]) > 0.1), "The job has a seam that cannot be.");
-        Must(job.Split.Given.Length <= Job.MostParts && job.Split.Given.All(g => g.Hooping >= 0 && g.Hooping < job.Hoopings.Length), "The job gives a part to a hooping that it does not have.");
+        Must(job.Split.Given.Length <= Job.MostParts && job.Split.Given.All(g => g.Hooping >= 0 && g.Hooping < job.Hoopings.Length) && job.Split.Given.DistinctBy(g => g.Part).Count() == job.Split.Given.Length, "The job gives a part to a hooping that it does not have, or to two.");
         Must(job.Crosses is not { } crosses || (crosses.Spots.Length <= MostSpots && crosses.Spots.All(IsPlace)), $"A job can have {MostSpots} crosses, each on the cloth.");
         Must(Enum.IsDefined(job.Holding.Basting) && Enum.IsDefined(job.Holding.Start) && Enum.IsDefined(job.Holding.End), "The job is held in a way that is not known.");
         Must(job.Notes.Length <= LongestNotes && job.Notes == CleanNotes(job.Notes), $"Notes have up to {LongestNotes:N0} characters.");

@@ -58,7 +58,7 @@ internal static class HoopingFindings
         {
             yield return new("no-room-for-crosses", FindingLevel.Attention, "There is no spot that two hoopings reach, so no crosses are sewn.", "Mark the cloth with the templates instead.");
         }
-        else if (hooped.Crosses.Count(spot => !hooped.Hoopings.Any(h => Sews(h, spot))) is > 0 and var lonely)
+        else if (hooped.Crosses.Count(spot => hooped.Hoopings.Count(h => RegistrationCrosses.Takes(h.Place, spot)) < 2) is > 0 and var lonely)
         {
             yield return new("lonely-cross", FindingLevel.Attention, $"{(lonely == 1 ? "One cross lies" : $"{lonely} crosses lie")} where no two hoopings reach, so {(lonely == 1 ? "it is" : "they are")} not sewn.", "Put it nearer to the seam.")
             {
@@ -90,8 +90,6 @@ internal static class HoopingFindings
         if (machine.MostThreadChanges is { } most && plan.ThreadChanges > most)
             yield return new($"changes-of-{hooping.Number}", FindingLevel.Trouble, $"Hooping {hooping.Number} has {plan.ThreadChanges} thread changes; {machine.Name} takes {most}.", "Put parts of one thread side by side on the sewing line.");
     }
-
-    private static bool Sews(HoopedPlan hooping, Point spot) => hooping.Plan.Parts.Any(p => p.Role == PartRole.RegistrationCross && p.Bounds.Grown(0.01).Holds(spot));
 
     private static string NameOf(Job job, PartId part) => job.Order.Find(part)?.Name ?? "A part";
 }

@@ -168,7 +168,8 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
 
     private static FitMark FitOn(SewingMachineModel machine, double width, double height, long stitches, long threadChanges)
     {
-        if (machine.SmallestHoopFor(width, height) is not { } hoop) return new(machine.Name, false, "too large for its hoops");
+        if (machine.SmallestHoopFor(width, height) is not { } hoop)
+            return new(machine.Name, false, machine.Hoops.FirstOrDefault(h => h.Positions > 1 && width <= h.Whole.Width && height <= h.Whole.Height) is { } whole ? $"fits {whole.Name} in several positions" : "too large for its hoops");
         if (stitches > machine.MostStitches) return new(machine.Name, false, "too many stitches");
         if (machine.MostThreadChanges is { } most && threadChanges > most) return new(machine.Name, false, "too many thread changes");
         return new(machine.Name, true, hoop.Turned ? $"fits {hoop.Field.Name}, turned" : $"fits {hoop.Field.Name}");
