@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Globalization;
 using System.Text;
 using System.Text.RegularExpressions;
+using EvenThimble.Scenario;
 
 namespace EvenThimble.App.Tests.Damage;
 
@@ -118,7 +119,7 @@ public sealed class ServerUnderFireTests : IAsyncLifetime
         }
 
         (await _server.Http.GetStringAsync("/healthz")).ShouldBe("ready");
-        (await CountsAsync()).Designs.ShouldBe(8 + 200);
+        (await CountsAsync()).Designs.ShouldBe(DemoDesigns.All.Count + 200);
         _server.MostMegabytes.ShouldBeLessThan(MostMegabytes);
     }
 
