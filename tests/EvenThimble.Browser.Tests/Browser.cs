@@ -113,6 +113,12 @@ public sealed class Browser : IDisposable
     /// <summary>What the browser itself complained about: errors of scripts, things that the content policy stopped.</summary>
     public IReadOnlyList<string> Complaints() => [.. Driver.Manage().Logs.GetLog(LogType.Browser).Where(l => l.Level == LogLevel.Severe).Select(l => l.Message)];
 
+    /// <summary>A picture to look at while a story is written, into the folder that THIMBLE_LOOK names; nothing otherwise.</summary>
+    public void Look(string name)
+    {
+        if (Environment.GetEnvironmentVariable("THIMBLE_LOOK") is { Length: > 0 } folder) Shoot(Path.Combine(folder, name + ".png"));
+    }
+
     public void Shoot(string path) => Driver.GetScreenshot().SaveAsFile(path);
 
     public void Dispose()

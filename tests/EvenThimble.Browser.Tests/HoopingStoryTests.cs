@@ -52,7 +52,7 @@ public class HoopingStoryTests(SharedBrowser shared)
         _browser.Click("#crosses");
         bench.WaitForVersion(4);
         _browser.WaitForText("#hoopings", "Crosses to align by (2)");
-        Look("hoopings");
+        _browser.Look("hoopings");
         _browser.Unfold("[data-fold=\"landed-2\"]");
         _browser.Type(".landed [name=right]", "0.6");
         _browser.Type(".landed [name=turned]", "1");
@@ -83,7 +83,7 @@ public class HoopingStoryTests(SharedBrowser shared)
         _browser.WaitForText("#ticked", "2 of ");
         _browser.Select("#paper", "Letter");
         _browser.Find("[data-template=whole]").GetAttribute("href")!.ShouldContain("paper=letter");
-        Look("sheet");
+        _browser.Look("sheet");
         using (var http = new HttpClient())
             Encoding.ASCII.GetString(await http.GetByteArrayAsync(_browser.Find("[data-template=whole]").GetAttribute("href")))[..5].ShouldBe("%PDF-");
 
@@ -107,12 +107,7 @@ public class HoopingStoryTests(SharedBrowser shared)
         }
 
         _browser.WaitForText("#rehearse-says", "Hooping 2 of 2: hoop at position 3 of 3");
-        Look("rehearse");
+        _browser.Look("rehearse");
         _browser.Complaints().Where(c => !c.Contains("422", StringComparison.Ordinal)).ShouldBeEmpty();
-    }
-
-    private void Look(string name)
-    {
-        if (Environment.GetEnvironmentVariable("THIMBLE_LOOK") is { } folder) _browser.Shoot(Path.Combine(folder, name + ".png"));
     }
 }

@@ -54,7 +54,7 @@ public class ThreadBoxStoryTests(SharedBrowser shared)
         _browser.WaitForText(".racks .here small", "30");
         _browser.Type("#find-cone", pasted[3].Name);
         _browser.WaitFor(() => _browser.All("#cones tbody tr").Count is > 0 and < 5, "the cone by its name");
-        Look("rack");
+        _browser.Look("rack");
 
         // The comet, seen in them beside what it is.
         bench.Open(server.Address);
@@ -65,7 +65,7 @@ public class ThreadBoxStoryTests(SharedBrowser shared)
         _browser.Click("#sew-from-rack");
         _browser.WaitForText("#from-rack", "Sewn from Open night");
         _browser.WaitFor(() => _browser.All("#side-by-side img").Count == 2 && (bool)_browser.Run("return [...document.querySelectorAll('#side-by-side img')].every(i => i.complete && i.naturalWidth > 0)"), "both pictures");
-        Look("from-rack");
+        _browser.Look("from-rack");
 
         // A thread without a good match can be bought itself.
         _browser.Click("#from-rack [data-to-buy]");
@@ -97,15 +97,15 @@ public class ThreadBoxStoryTests(SharedBrowser shared)
         var lacking = needs.Threads.First(n => !n.IsEnough);
         _browser.Click("[data-task=check]");
         _browser.WaitForText("#task-card", string.Create(CultureInfo.InvariantCulture, $"{lacking.Thread.Label} runs out in copy {lacking.Out!.Copy} of 12, at stitch {lacking.Out.Stitch:N0}"));
-        Look("runs-out");
+        _browser.Look("runs-out");
         _browser.Click($"[data-finding^=runs-out][data-finding$='-{lacking.Thread.Number}'] [data-to-buy]");
         _browser.WaitForText("#said", "On the shopping list");
         _browser.Go($"{server.Address}/rack/shopping");
         _browser.WaitForText("#shopping-table", lacking.Thread.Number);
-        Look("shopping");
+        _browser.Look("shopping");
         _browser.Go($"{server.Address}/jobs/1/fetch");
         _browser.WaitForText("#fetch-table", "runs out in copy");
-        Look("fetch");
+        _browser.Look("fetch");
 
         // Handed over: the needles are given.
         _browser.Go($"{server.Address}/jobs/1/ready");
@@ -117,7 +117,7 @@ public class ThreadBoxStoryTests(SharedBrowser shared)
         _browser.Click("#hand-over button.btn-primary");
         _browser.WaitForText("#arrivals", "lists it");
         _browser.WaitForText("#sewn-form", "take off Open night");
-        Look("handed-over");
+        _browser.Look("handed-over");
 
         // Sewn: the rack is less by just those metres, the needles are threaded so; and back again.
         var before = racks.Cones(rack);
@@ -129,15 +129,10 @@ public class ThreadBoxStoryTests(SharedBrowser shared)
         server.Services.GetRequiredService<NeedleStore>().On(machine).OfType<SewingThread>().ShouldBe(needs.Threads.Select(n => n.Thread), ignoreOrder: true);
         _browser.Go($"{server.Address}/rack/used");
         _browser.Text(".uses").ShouldContain("Comet over the dome");
-        Look("used");
+        _browser.Look("used");
         _browser.Click(".uses button");
         _browser.WaitForText(".uses", "given back");
         racks.Cones(rack).Select(c => (c.Thread, Math.Round(c.LeftMetres, 6))).ShouldBe(before.Select(c => (c.Thread, Math.Round(c.LeftMetres, 6))));
         _browser.Complaints().Where(c => !c.Contains("422", StringComparison.Ordinal)).ShouldBeEmpty();
-    }
-
-    private void Look(string name)
-    {
-        if (Environment.GetEnvironmentVariable("THIMBLE_LOOK") is { } folder) _browser.Shoot(Path.Combine(folder, name + ".png"));
     }
 }

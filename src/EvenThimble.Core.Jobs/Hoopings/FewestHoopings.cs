@@ -16,9 +16,6 @@ namespace EvenThimble.Core.Hoopings;
 /// </summary>
 public static class FewestHoopings
 {
-    /// <summary>Cloth is hooped no more often than this for one job.</summary>
-    public const int Most = 24;
-
     private const int MostWeighed = 6;
     private const int StitchesWeighed = 250_000;
     private const int MostChunks = 4_000;
@@ -45,7 +42,7 @@ public static class FewestHoopings
         var cells = ClothCells.Of(plan);
         if (field.Positions > 1 && AlongPositions(plan, field, cells) is var (positions, along)) return ([.. positions.Select(p => new Hooping(choice) { Centre = p.Centre, Position = p.Position })], along);
         if (HoopedAgain(plan, field, cells) is var (again, division)) return ([.. again.Select(f => new Hooping(choice) { Centre = f.Centre })], division);
-        throw new EditRefusedException($"No {Most} hoopings of {field.Name} sew all of it so that what lies under stays under. Use a larger hoop, or make it smaller.");
+        throw new EditRefusedException($"No {Job.MostHoopings} hoopings of {field.Name} sew all of it so that what lies under stays under. Use a larger hoop, or make it smaller.");
     }
 
     /// <summary>A stitch cannot be cut: where one is longer than the field, no division helps.</summary>
@@ -81,7 +78,7 @@ public static class FewestHoopings
             var places = field.AllPositions.Select(p => (Centre: hoop + p.Offset, Position: p.Number)).ToList();
             List<PlacedField> fields = [.. places.Select(p => new PlacedField(field, p.Centre))];
             var (whole, cut) = (new Chunks(plan, cells, fields, cutAll: false), new Chunks(plan, cells, fields, cutAll: true));
-            for (var count = 1; count <= Math.Min(Most, (2 * places.Count) + 1); count++)
+            for (var count = 1; count <= Math.Min(Job.MostHoopings, (2 * places.Count) + 1); count++)
             {
                 // Where parts stay whole, so much the better; but fewer hoopings come before that.
                 foreach (var chunks in new[] { whole, cut })
@@ -118,7 +115,7 @@ public static class FewestHoopings
         var box = plan.Bounds;
         var (columns, rows) = ((int)Math.Ceiling(box.Width / field.InnerWidth), (int)Math.Ceiling(box.Height / field.InnerHeight));
         (List<PlacedField> Fields, Division Division)? grid = null;
-        foreach (var (across, down) in from across in Enumerable.Range(columns, MoreAside) from down in Enumerable.Range(rows, MoreAside) where across * down is > 1 and <= Most orderby across * down, Math.Abs(across - down) select (across, down))
+        foreach (var (across, down) in from across in Enumerable.Range(columns, MoreAside) from down in Enumerable.Range(rows, MoreAside) where across * down is > 1 and <= Job.MostHoopings orderby across * down, Math.Abs(across - down) select (across, down))
         {
             // Fields in which nothing lies are not hooped at all.
             List<PlacedField> all = [.. Places(box.MinY, box.MaxY, field.InnerHeight, down).SelectMany(y => Places(box.MinX, box.MaxX, field.InnerWidth, across).Select(x => new PlacedField(field, new(x, y)))).Where(f => Holds(plan, f))];
@@ -131,7 +128,7 @@ public static class FewestHoopings
         if (grid is { } sure && sure.Fields.Count <= least) return grid;
         List<PlacedField> corners = [.. Corners(plan, field, grid?.Fields)];
         var (whole, cut) = (new Chunks(plan, cells, corners, cutAll: false), new Chunks(plan, cells, corners, cutAll: true));
-        for (var count = least; count < (grid?.Fields.Count ?? Most); count++)
+        for (var count = least; count < (grid?.Fields.Count ?? Job.MostHoopings); count++)
             foreach (var chunks in new[] { whole, cut })
                 if (chunks.Ways(count, Beam, MostTried).Take(MostWeighed).ToList() is { Count: > 0 } ways && Best(plan, cells, ways) is { } fewer)
                     return fewer;

@@ -18,9 +18,6 @@ public readonly record struct MeasuredOffset(double Dx, double Dy, double TurnDe
     /// <param name="p">The place.</param>
     /// <param name="cross">The cross that was measured at.</param>
     public Point Met(Point p, Point cross) => this == None ? p : new Point(p.X - Dx, p.Y - Dy).Turned(-TurnDegrees, cross);
-
-    /// <summary>Where a place lands that is sewn without minding the offset.</summary>
-    public Point Landed(Point p, Point cross) => p.Turned(TurnDegrees, cross) + new Point(Dx, Dy);
 }
 
 /// <summary>One time that cloth is sewn in one hoop position.</summary>

@@ -16,6 +16,9 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
     /// <summary>No job has more parts than this.</summary>
     public const int MostParts = 5_000;
 
+    /// <summary>No job is sewn in more hoopings than this.</summary>
+    public const int MostHoopings = 24;
+
     /// <summary>No job is sewn more often than this.</summary>
     public const int MostCopies = 10_000;
 

@@ -18,7 +18,6 @@ public static class JobRules
     /// <summary>Notes are no longer than this.</summary>
     public const int LongestNotes = 2_000;
 
-    private const int MostHoopings = 24;
     private const int MostSpots = 60;
     private const int MostLines = 40;
     private const double FarthestOffMm = 20;
@@ -63,11 +62,11 @@ public static class JobRules
         Must(job.Title == Titles.Clean(job.Title) && job.Title.Length > 0, "The title has characters in it that no title can have.");
         Must(job.ShortTitle is not { } plain || (plain.Length is > 0 and <= Titles.ShortLength && Titles.IsPlain(plain)), $"A short name has 1 to {Titles.ShortLength} plain letters.");
         Must(job.Copies is >= 1 and <= Job.MostCopies, $"A job is sewn 1 to {Job.MostCopies:N0} times.");
-        Must(job.Hoopings.Length is > 0 and <= MostHoopings, $"A job is sewn in 1 to {MostHoopings} hoopings; this one in {job.Hoopings.Length:N0}.");
+        Must(job.Hoopings.Length is > 0 and <= Job.MostHoopings, $"A job is sewn in 1 to {Job.MostHoopings} hoopings; this one in {job.Hoopings.Length:N0}.");
         Must(job.Hoopings.All(h => IsKey(h.Hoop.MachineId) && IsKey(h.Hoop.HoopId)), "The job names a machine or hoop that cannot be.");
-        Must(job.Hoopings.All(h => IsPlace(h.Centre) && h.Position is null or (>= 1 and <= MostHoopings)), "The job has a hooping that lies nowhere.");
+        Must(job.Hoopings.All(h => IsPlace(h.Centre) && h.Position is null or (>= 1 and <= Job.MostHoopings)), "The job has a hooping that lies nowhere.");
         Must(job.Hoopings.All(h => Math.Abs(h.Measured.Dx) <= FarthestOffMm && Math.Abs(h.Measured.Dy) <= FarthestOffMm && Math.Abs(h.Measured.TurnDegrees) <= MostTurned), $"A hooping can have landed up to {FarthestOffMm} mm off and {MostTurned}° turned; what is more is hooped anew.");
-        Must(job.Split.Seams.Length <= MostHoopings * MostHoopings && job.Split.Seams.All(s => s.First >= 0 && s.First < s.Second && s.Second < job.Hoopings.Length && s.Line.Length is >= 2 and <= MostSpots && s.Line.All(IsPlace) && s.Line[0].DistanceTo(s.Line[^1]) > 0.1), "The job has a seam that cannot be.");
+        Must(job.Split.Seams.Length <= Job.MostHoopings * Job.MostHoopings && job.Split.Seams.All(s => s.First >= 0 && s.First < s.Second && s.Second < job.Hoopings.Length && s.Line.Length is >= 2 and <= MostSpots && s.Line.All(IsPlace) && s.Line[0].DistanceTo(s.Line[^1]) > 0.1), "The job has a seam that cannot be.");
         Must(job.Split.Given.Length <= Job.MostParts && job.Split.Given.All(g => g.Hooping >= 0 && g.Hooping < job.Hoopings.Length) && job.Split.Given.DistinctBy(g => g.Part).Count() == job.Split.Given.Length, "The job gives a part to a hooping that it does not have, or to two.");
         Must(job.Crosses is not { } crosses || (crosses.Spots.Length <= MostSpots && crosses.Spots.All(IsPlace)), $"A job can have {MostSpots} crosses, each on the cloth.");
         Must(Enum.IsDefined(job.Holding.Basting) && Enum.IsDefined(job.Holding.Start) && Enum.IsDefined(job.Holding.End), "The job is held in a way that is not known.");

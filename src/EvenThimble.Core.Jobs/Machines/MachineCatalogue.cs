@@ -15,7 +15,10 @@ public sealed record OwnHoop(string MachineId, HoopField Field);
 public sealed class MachineCatalogue
 {
     private readonly IReadOnlyList<SewingMachineModel> _came;
-    private (ImmutableArray<OwnHoop> Own, IReadOnlyList<SewingMachineModel> All) _with;
+    private Known _known;
+
+    /// <summary>The machines with the hoops of one moment; read and replaced as a whole, since several requests ask at once.</summary>
+    private sealed record Known(ImmutableArray<OwnHoop> Own, IReadOnlyList<SewingMachineModel> All, int Version);
 
     /// <summary>Of machines, the one that a new job is meant for first. There must be one at least, each with a hoop.</summary>
     /// <exception cref="ArgumentException">There is no machine, or one without a hoop.</exception>
@@ -23,28 +26,26 @@ public sealed class MachineCatalogue
     {
         if (machines.Count == 0 || machines.Any(m => m.Hoops.Count == 0)) throw new ArgumentException("A catalogue needs machines with hoops.");
         _came = machines;
-        _with = ([], machines);
+        _known = new([], machines, 0);
     }
 
     /// <summary>The hoops of the user's own as they are now.</summary>
     public Func<ImmutableArray<OwnHoop>> OwnHoops { get; init; } = () => [];
 
     /// <summary>All machines, in the order they are offered.</summary>
-    public IReadOnlyList<SewingMachineModel> All
+    public IReadOnlyList<SewingMachineModel> All => Now.All;
+
+    /// <summary>Grows whenever a hoop of the user's own has changed.</summary>
+    public int Version => Now.Version;
+
+    private Known Now
     {
         get
         {
-            var (own, known) = (OwnHoops(), _with);
-            if (own == known.Own) return known.All;
-            IReadOnlyList<SewingMachineModel> all = [.. _came.Select(m => m with { Hoops = [.. m.Hoops, .. own.Where(h => h.MachineId == m.Id).Select(h => h.Field)] })];
-            _with = (own, all);
-            Version++;
-            return all;
+            var (own, known) = (OwnHoops(), _known);
+            return own == known.Own ? known : _known = new(own, [.. _came.Select(m => m with { Hoops = [.. m.Hoops, .. own.Where(h => h.MachineId == m.Id).Select(h => h.Field)] })], known.Version + 1);
         }
     }
-
-    /// <summary>Grows whenever a hoop of the user's own has changed.</summary>
-    public int Version { get; private set; }
 
     /// <summary>The one that a new job is meant for.</summary>
     public required SewingMachineModel Usual { get; init; }

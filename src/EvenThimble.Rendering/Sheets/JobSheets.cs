@@ -75,9 +75,11 @@ public sealed record JobSheets(Job Job, SewingPlan Plan, HoopedJob Hooped, Sewin
         if (cloth.Needle.Length > 0) facts.Add(("Needle", cloth.Needle));
         facts.Add(("Speed", $"{Number(Machine.StitchesPerMinute * cloth.SpeedPercent / 100)} stitches a minute"));
         if (!Hooped.IsDivided) facts.Add(("Edges", Edges(Hooped.Hoopings[0])));
-        var picture = HoopPainter.Picture(Plan.ToFile(Job.Title), [.. Hooped.Hoopings.Select(h => h.Place.Field.Edge().Select(p => p + h.Place.Centre).ToList())], Job.Cloth.Colour, PicturePixels, PicturePixels);
-        return new(Job.Title, date.ToString("d MMMM yyyy", CultureInfo.InvariantCulture), picture, facts, [.. Hooped.Hoopings.Select((h, n) => Hooping(h, fileNames.Count > 1 ? fileNames[n] : string.Empty, needles))], Job.Notes);
+        return new(Job.Title, date.ToString("d MMMM yyyy", CultureInfo.InvariantCulture), Picture, facts, [.. Hooped.Hoopings.Select((h, n) => Hooping(h, fileNames.Count > 1 ? fileNames[n] : string.Empty, needles))], Job.Notes);
     }
+
+    /// <summary>The job on its cloth, with the field of each hooping (PNG).</summary>
+    public byte[] Picture() => HoopPainter.Picture(Plan.ToFile(Job.Title), [.. Hooped.Hoopings.Select(h => h.Place.Field.Edge().Select(p => p + h.Place.Centre).ToList())], Job.Cloth.Colour, PicturePixels, PicturePixels);
 
     /// <summary>The texts of all letterings and monograms, each line after the other.</summary>
     private IEnumerable<string> Texts() => Job.Pieces.Select(p => TextOf(p.Content)).Where(t => t.Length > 0);

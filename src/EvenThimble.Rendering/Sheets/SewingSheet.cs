@@ -24,11 +24,11 @@ public sealed record SheetHooping(string Head, string Says, IReadOnlyList<SheetS
 /// <summary>The sheet beside the machine (PDF): picture, size, hoop, threads in order with what is to be done at each stop; on one page where that is possible.</summary>
 /// <param name="Title">Of the job.</param>
 /// <param name="Date">As it is written.</param>
-/// <param name="Picture">A PNG of the job on its cloth, with its hoop.</param>
+/// <param name="Picture">Draws the job on its cloth, with its hoop (PNG).</param>
 /// <param name="Facts">What is to be known, by name.</param>
 /// <param name="Hoopings">What is sewn, hooping by hooping.</param>
 /// <param name="Notes">The user's own.</param>
-public sealed record SewingSheet(string Title, string Date, byte[] Picture, IReadOnlyList<(string Name, string Value)> Facts, IReadOnlyList<SheetHooping> Hoopings, string Notes)
+public sealed record SewingSheet(string Title, string Date, Func<byte[]> Picture, IReadOnlyList<(string Name, string Value)> Facts, IReadOnlyList<SheetHooping> Hoopings, string Notes)
 {
     private const float MarginMm = 13;
     private const float PictureWide = 74;
@@ -79,7 +79,7 @@ public sealed record SewingSheet(string Title, string Date, byte[] Picture, IRea
         canvas.DrawText(SheetType.Cut(Title, title, width - 40), MarginMm, MarginMm + 5, SKTextAlign.Left, title, ink);
         canvas.DrawText(Date, MarginMm + width, MarginMm + 5, SKTextAlign.Right, text, soft);
         var top = MarginMm + 9;
-        using (var picture = SKImage.FromEncodedData(Picture))
+        using (var picture = SKImage.FromEncodedData(Picture()))
         {
             var scale = Math.Min(PictureWide / picture.Width, PictureHigh / picture.Height);
             canvas.DrawImage(picture, SKRect.Create(MarginMm, top, picture.Width * scale, picture.Height * scale), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));

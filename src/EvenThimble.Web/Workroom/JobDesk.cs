@@ -104,7 +104,7 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory,
     public OpenJob? Find(long id)
     {
         if (jobs.VersionOf(id) is not { } version) return null;
-        return _recent.Get((id, version, HoopsNow), () => Plan(jobs.Find(id) ?? throw new NoSuchJobException()));
+        return _recent.Get((id, version, machines.Version), () => Plan(jobs.Find(id) ?? throw new NoSuchJobException()));
     }
 
     /// <summary>What a list tells of a job: as it was written down, or computed now and written down. Where the job cannot be read, the sentence that says so.</summary>
@@ -124,7 +124,7 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory,
     }
 
     /// <summary>The job as it stands after a change; its plan, where it was made already.</summary>
-    public OpenJob Open(StoredJob stored, SewingPlan? plan = null) => _recent.Get((stored.Id, stored.Version, HoopsNow), () => plan is null ? Plan(stored) : new(stored, plan, fonts, machines));
+    public OpenJob Open(StoredJob stored, SewingPlan? plan = null) => _recent.Get((stored.Id, stored.Version, machines.Version), () => plan is null ? Plan(stored) : new(stored, plan, fonts, machines));
 
     /// <summary>The plan of a job as it would be; nothing of it is stored.</summary>
     /// <exception cref="Core.Text.RefusedException">There can be no such job, or no machine could sew it.</exception>
@@ -152,9 +152,6 @@ public sealed class JobDesk(JobStore jobs, BlobStore blobs, StitchMemory memory,
         var shown = drawn.Count == 0 ? job : job with { Order = new([.. drawn]) };
         return ThreadPainter.Picture(Sequencer.Plan(shown with { Cloth = Cloth.Of(profile) }, blobs, memory).ToFile(job.Title), 300, 220, profile.UsualColour);
     }
-
-    /// <summary>A hoop of the user's own may have changed, and with it what fits.</summary>
-    private int HoopsNow => machines.All.Count > 0 ? machines.Version : 0;
 
     private OpenJob Plan(StoredJob stored) => new(stored, Sequencer.Plan(stored.Job, blobs, memory), fonts, machines);
 }

@@ -42,7 +42,7 @@ public sealed class IndexModel(JobDesk desk, HandOver handOver, TimeProvider clo
     }
 
     /// <summary>The sheet's picture.</summary>
-    public IActionResult OnGetPicture() => File(Sewing.Picture, "image/png");
+    public IActionResult OnGetPicture() => File(Sheets.Picture(), "image/png");
 
     /// <summary>The sheet on paper.</summary>
     public IActionResult OnGetPaper(string? paper) => File(Sewing.ToPdf(Paper.Named(paper)), "application/pdf", $"{Titles.FileName(Open.Job.Title)} sewing sheet.pdf");
