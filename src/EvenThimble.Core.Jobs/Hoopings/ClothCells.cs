@@ -11,7 +11,7 @@ internal sealed class ClothCells
     private const double UsualMm = 0.5;
     private const double MostCells = 6e6;
     private const double StepMm = 0.3;
-    private const double HalfThread = 0.2;
+    private const double HalfThread = 0.3;
     private readonly double _left;
     private readonly double _top;
     private readonly double _side;
@@ -37,6 +37,20 @@ internal sealed class ClothCells
         _cells = [.. cells];
     }
 
+    private ClothCells(ClothCells all, bool[] kept)
+    {
+        (_left, _top, _side, Columns, Count) = (all._left, all._top, all._side, all.Columns, all.Count);
+        (_start, _cells) = (new int[all._start.Length], new int[all._cells.Length]);
+        var count = 0;
+        for (var i = 0; i + 1 < _start.Length; i++)
+        {
+            foreach (var cell in all.Of(i))
+                if (kept[cell])
+                    _cells[count++] = cell;
+            _start[i + 1] = count;
+        }
+    }
+
     /// <summary>Squares side by side.</summary>
     public int Columns { get; }
 
@@ -47,7 +61,10 @@ internal sealed class ClothCells
     public static ClothCells Of(SewingPlan plan) => new(plan);
 
     /// <summary>How many squares all records have together.</summary>
-    public int Laid => _cells.Length;
+    public int Laid => _start[^1];
+
+    /// <summary>The same with those squares only on which something is to be chosen.</summary>
+    public ClothCells Only(bool[] kept) => new(this, kept);
 
     /// <summary>The squares of a record, each once.</summary>
     public ReadOnlySpan<int> Of(int record) => _cells.AsSpan(_start[record], _start[record + 1] - _start[record]);

@@ -26,11 +26,16 @@ internal sealed class Division
     private const double WeighedMm = 12;
     private readonly SewingPlan _plan;
     private readonly IReadOnlyList<PlacedField> _fields;
+    private readonly ClothCells _all;
+
+    // Those that two fields reach; on all others nothing is to be chosen.
     private readonly ClothCells _cells;
-    private readonly bool[] _shared;
     private readonly SeamMap _seams;
     private readonly IReadOnlyDictionary<int, int> _given;
     private readonly Portions _cutting;
+
+    // What was moved to mend one sliver is not moved back to mend another.
+    private readonly HashSet<int> _settled = [];
     private List<Portion> _portions;
     private Layering _layers = null!;
     private uint[] _fits = [];
@@ -41,7 +46,7 @@ internal sealed class Division
 
     private Division(SewingPlan plan, IReadOnlyList<PlacedField> fields, ClothCells cells, HoopSplit wanted)
     {
-        (_plan, _fields, _cells, _shared) = (plan, fields, cells, cells.SharedBy(fields));
+        (_plan, _fields, _all, _cells) = (plan, fields, cells, cells.Only(cells.SharedBy(fields)));
         _seams = new(fields, wanted.Seams);
         var parts = plan.Parts.Select((p, n) => (p.Id, n)).ToDictionary(p => p.Id, p => p.n);
         _given = wanted.Given.Where(g => parts.ContainsKey(g.Part) && g.Hooping >= 0 && g.Hooping < fields.Count).ToDictionary(g => parts[g.Part], g => g.Hooping);
@@ -103,7 +108,7 @@ internal sealed class Division
 
         while (true)
         {
-            _layers = Layering.Of(_plan, _cells, _portions, _shared);
+            _layers = Layering.Of(_plan, _cells, _portions);
             Bound();
             // What stands in another's way is cut about it first, and only then everywhere.
             var (finer, about) = (new HashSet<int>(), new HashSet<int>());
@@ -129,7 +134,7 @@ internal sealed class Division
             void Mark(int portion)
             {
                 for (var i = _portions[portion].First; i < _portions[portion].End; i++)
-                    foreach (var cell in _cells.Of(i))
+                    foreach (var cell in _all.Of(i))
                         ground[cell] = true;
             }
         }
@@ -307,8 +312,6 @@ internal sealed class Division
                 WorkBudget.Current.Spend();
                 foreach (var cell in _cells.Of(i))
                 {
-                    if (!_shared[cell]) continue;
-
                     // Twice as large squares: rows beside each other touch.
                     var wide = (cell / columns / 2 * columns) + (cell % columns / 2);
                     if (last[wide] == n) continue;
@@ -377,12 +380,13 @@ internal sealed class Division
         while (due.TryDequeue(out var n))
         {
             if (Hooping[n] == hooping || !moved.Add(n)) continue;
-            if (!Fits(n, hooping) || moved.Count > MostMoved + end - from) return false;
+            if (!Fits(n, hooping) || _settled.Contains(n) || moved.Count > MostMoved + end - from) return false;
             foreach (var a in _layers.LowerOf(n)) if (Hooping[a] > hooping) due.Enqueue(a);
             foreach (var b in _layers.UpperOf(n)) if (Hooping[b] < hooping) due.Enqueue(b);
         }
 
         foreach (var n in moved) Hooping[n] = hooping;
+        _settled.UnionWith(moved);
         return true;
     }
 }

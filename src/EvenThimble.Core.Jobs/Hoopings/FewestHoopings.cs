@@ -189,7 +189,7 @@ public static class FewestHoopings
             var cutting = new Portions(plan);
             var chunkMm = ChunkMm * Math.Max(1, Math.Sqrt(plan.StitchCount / (20.0 * MostChunks)));
             _chunks = [.. cutting.Whole().SelectMany(whole => !cutAll && fields.Exists(f => f.Holds(whole.Bounds)) ? [whole] : Chunked(plan, cutting, whole, chunkMm))];
-            _layers = Layering.Of(plan, cells, _chunks, cells.SharedBy(fields));
+            _layers = Layering.Of(plan, cells.Only(cells.SharedBy(fields)), _chunks);
             _fits = [.. fields.Select(f => _chunks.Select(c => f.Holds(c.Bounds)).ToArray())];
         }
 

@@ -53,6 +53,7 @@ internal static class HoopedStitches
 {
     // Two rows that were cut at the seam are joined along it when they are so near, mm.
     private const double JoinedAlongSeam = 4;
+    private const double SamePlace = 0.005;
 
     /// <summary>The plan.</summary>
     /// <param name="plan">That of the job.</param>
@@ -123,7 +124,7 @@ internal static class HoopedStitches
         {
             var (start, end) = (records.At(from - 1), records.At(to - 1));
             for (var i = from; i < to; i++)
-                if (records.Kinds[i] != StitchKind.Stitch || (records.At(i - 1) == start && records.At(i) == end))
+                if (records.Kinds[i] != StitchKind.Stitch || (records.At(i - 1).DistanceTo(start) < SamePlace && records.At(i).DistanceTo(end) < SamePlace))
                     return false;
             return true;
         }
@@ -138,7 +139,9 @@ internal static class HoopedStitches
             var start = records.At(cut ? from - 1 : from);
             if (goesOn)
             {
+                // Along the seam by a stitch; where the job leaps, by a leap.
                 if (cut && builder.Needle.DistanceTo(start) > 0.1) builder.Stitch(start);
+                else if (!cut) builder.Jump(start);
                 Append(from, end);
                 return;
             }

@@ -57,8 +57,7 @@ internal sealed class Layering
     /// <param name="plan">The plan.</param>
     /// <param name="cells">Where its thread lies.</param>
     /// <param name="portions">The portions.</param>
-    /// <param name="matters">By square whether it is looked at.</param>
-    public static Layering Of(SewingPlan plan, ClothCells cells, List<Portion> portions, bool[] matters)
+    public static Layering Of(SewingPlan plan, ClothCells cells, List<Portion> portions)
     {
         var (lowerStart, lower) = (new int[portions.Count + 1], new List<int>(4 * portions.Count));
         var (squares, links, count) = (new Square[cells.Count], new Link[cells.Laid + 1], 0);
@@ -79,7 +78,6 @@ internal sealed class Layering
                 var crossing = heading == 0 ? (ushort)0 : Crossing[System.Numerics.BitOperations.TrailingZeroCount(heading)];
                 foreach (var cell in laid)
                 {
-                    if (!matters[cell]) continue;
                     ref var square = ref squares[cell];
                     if (square.Seen == b + 1)
                     {
