@@ -5,6 +5,7 @@ using System.Text.Json.Serialization;
 using System.Text.RegularExpressions;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Names;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
@@ -50,6 +51,18 @@ public static partial class JobDocument
     /// <summary>The stitches that a job's document names, each once.</summary>
     public static IEnumerable<BlobHash> StitchesOf(Job job) =>
         job.Order.SelectMany(p => p.Slices).Select(s => s.Blob).Concat(job.Pieces.Select(p => p.Content).SelectMany(c => c switch { DesignContent d => [d.Stitches], LetterSetContent w => w.Letters.Select(l => l.Stitches), _ => Enumerable.Empty<BlobHash>() })).Distinct();
+
+    /// <summary>A roster as JSON.</summary>
+    public static string ToJson(Roster roster) => JsonSerializer.Serialize(StoredRoster.Of(roster), Options);
+
+    /// <summary>The roster that JSON holds.</summary>
+    /// <exception cref="InvalidDataException">It is none.</exception>
+    public static Roster RosterFromJson(string json) => Reading("roster", () =>
+    {
+        var roster = (JsonSerializer.Deserialize<StoredRoster>(json, Options) ?? throw new InvalidDataException("The stored roster is empty.")).ToRoster();
+        roster.Check();
+        return roster;
+    });
 
     /// <summary>A cloth profile as JSON.</summary>
     public static string ToJson(ClothProfile profile) => JsonSerializer.Serialize(StoredCloth.Of(profile), Options);

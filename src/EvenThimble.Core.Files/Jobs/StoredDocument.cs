@@ -12,7 +12,7 @@ using EvenThimble.Core.Threads;
 namespace EvenThimble.Core.Files.Jobs;
 
 /// <summary>What a job's document says of the job as a whole.</summary>
-internal sealed record StoredHead(string Title, string? ShortTitle, bool OnlySeen, string Cloth, string ClothColour, StoredCloth? Profile, int NextPiece, int NextPart, int? Copies = null, StoredSewing? Sewing = null);
+internal sealed record StoredHead(string Title, string? ShortTitle, bool OnlySeen, string Cloth, string ClothColour, StoredCloth? Profile, int NextPiece, int NextPart, int? Copies = null, StoredSewing? Sewing = null, StoredNames? Names = null);
 
 /// <summary>A thread of the palette; elsewhere it stands by its number here.</summary>
 internal sealed record StoredThread(string? Maker, string? Number, string? Name, string Colour)
@@ -23,7 +23,7 @@ internal sealed record StoredThread(string? Maker, string? Number, string? Name,
 }
 
 /// <summary>A content: of a design the number of its blob and how its parts divide it; of a drawing how many of the shapes are its, which for a lettering are its letters; of a text written with a letter set its letters.</summary>
-internal sealed record StoredContent(string Kind, string? Original, int Blob, List<int>? Counts, List<int>? Threads, List<string>? Roles, int Shapes, StoredLettering? Lettering = null, StoredLetterSet? Set = null, StoredMonogram? Monogram = null, StoredBorder? Border = null)
+internal sealed record StoredContent(string Kind, string? Original, int Blob, List<int>? Counts, List<int>? Threads, List<string>? Roles, int Shapes, StoredLettering? Lettering = null, StoredLetterSet? Set = null, StoredMonogram? Monogram = null, StoredBorder? Border = null, StoredSlot? Slot = null)
 {
     public const string Design = "design";
     public const string Drawing = "drawing";
@@ -31,6 +31,7 @@ internal sealed record StoredContent(string Kind, string? Original, int Blob, Li
     public const string Written = "letter_set";
     public const string Initials = "monogram";
     public const string Around = "border";
+    public const string Names = "name_slot";
 }
 
 /// <summary>A shape of a drawing, by its hash.</summary>
@@ -128,6 +129,7 @@ internal sealed record StoredDocument(
                 d.Divided.All(p => p.Role == PartRole.Decoration) ? null : [.. d.Divided.Select(p => StorageKeys.Of(p.Role))], 0),
             LetteringContent l => Drawing(l) with { Kind = StoredContent.Letters, Lettering = StoredLettering.Of(l) },
             MonogramContent m => Drawing(m) with { Kind = StoredContent.Initials, Monogram = StoredMonogram.Of(m) },
+            NameSlotContent n => Drawing(n) with { Kind = StoredContent.Names, Lettering = StoredLettering.Of(n.Wish, n.Font, n.CapitalMm, null), Slot = StoredSlot.Of(n) },
             BorderContent b => Drawing(b) with { Kind = StoredContent.Around, Border = StoredBorder.Of(b) },
             DrawingContent d => Drawing(d),
             LetterSetContent w => new StoredContent(StoredContent.Written, null, 0, null, null, null, 0, StoredLettering.Of(w), new(
@@ -143,7 +145,7 @@ internal sealed record StoredDocument(
             p.Source is PartSource.Bought bought ? [.. bought.Slices.Select(s => StoredSlice.Of(s, blobs.Of))] : null)));
         var profile = job.Cloth.Profile;
         return new(
-            new(job.Title, job.ShortTitle, job.SewsOnlySeen, profile.Id, job.Cloth.Colour.Hex, ClothProfiles.Find(profile.Id) == profile ? null : StoredCloth.Of(profile), job.NextPiece, job.NextPart, job.Copies == 1 ? null : job.Copies, StoredSewing.Of(job)),
+            new(job.Title, job.ShortTitle, job.SewsOnlySeen, profile.Id, job.Cloth.Colour.Hex, ClothProfiles.Find(profile.Id) == profile ? null : StoredCloth.Of(profile), job.NextPiece, job.NextPart, job.Copies == 1 ? null : job.Copies, StoredSewing.Of(job), StoredNames.Of(job.Names)),
             [.. job.Hoopings.Select(StoredHooping.Of)],
             [.. threads.All.Select(StoredThread.Of)],
             [.. blobs.All.Select(b => b.Hex)],
@@ -176,6 +178,7 @@ internal sealed record StoredDocument(
                 StoredContent.Letters => (content.Lettering ?? throw new InvalidDataException("The stored job has a lettering without its text.")).ToContent(ShapesOf(at, content.Shapes)),
                 StoredContent.Initials => (content.Monogram ?? throw new InvalidDataException("The stored job has a monogram without its letters.")).ToContent(ShapesOf(at, content.Shapes)),
                 StoredContent.Around => (content.Border ?? throw new InvalidDataException("The stored job has a border that goes around nothing.")).ToContent(ShapesOf(at, content.Shapes)),
+                StoredContent.Names => (content.Slot ?? throw new InvalidDataException("The stored job has a name slot without its rules.")).ToContent(content.Lettering ?? throw new InvalidDataException("The stored job has a name slot without a name."), ShapesOf(at, content.Shapes)),
                 StoredContent.Written => Written(content, blobs, threads),
                 _ => throw new InvalidDataException($"The stored job has a piece of a kind that is not known: {content.Kind}."),
             });
@@ -210,6 +213,7 @@ internal sealed record StoredDocument(
             NextPiece = Job.NextPiece,
             NextPart = Job.NextPart,
             Copies = Job.Copies ?? 1,
+            Names = Job.Names?.ToNames(),
             Palette = new([.. threads.Distinct()]),
         };
         return Checked(Job.Sewing?.In(job) ?? job);

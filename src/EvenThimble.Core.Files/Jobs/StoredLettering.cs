@@ -8,20 +8,22 @@ namespace EvenThimble.Core.Files.Jobs;
 /// <summary>What is wanted of a lettering. What is not said is as <see cref="LetteringWish"/> has it; its letters stand among the shapes.</summary>
 internal sealed record StoredLettering(
     string Text, string Font, double Capital, double? Width, string? Align, double? LineSpacing, double LetterSpacing, double? WordSpacing, double Slant, double Turn, bool Stacked,
-    bool NoFontKerning, bool NoOptical, double? Ring, double RingStart, double? Arc, double[]? Path, string? Bend, double BendAmount, bool NoOwnKerning, StoredPair[]? Pairs, double? Laid, string? Outline, bool OutlineAlone, bool RingInward, double? Height, StoredNudge[]? Nudges)
+    bool NoFontKerning, bool NoOptical, double? Ring, double RingStart, double? Arc, double[]? Path, string? Bend, double BendAmount, bool NoOwnKerning, StoredPair[]? Pairs, double? Laid, string? Outline, bool OutlineAlone, bool RingInward, double? Height, StoredNudge[]? Nudges, double? Condense = null)
 {
     private static readonly LetteringWish Usual = new(string.Empty);
 
-    public static StoredLettering Of(ITextContent content)
+    public static StoredLettering Of(ITextContent content) => Of(content.Wish, content.Font, content.CapitalMm, (content as LetteringContent)?.Outline);
+
+    public static StoredLettering Of(LetteringWish wish, string font, double capitalMm, LetterOutline? around)
     {
-        var (wish, ring, around) = (content.Wish, content.Wish.Course as LetterCourse.OnRing, (content as LetteringContent)?.Outline);
+        var ring = wish.Course as LetterCourse.OnRing;
         return new(
-            wish.Text, content.Font, wish.CapitalMm, wish.WidthMm, wish.Align == Usual.Align ? null : wish.Align.ToString(), Unless(wish.LineSpacing, Usual.LineSpacing), wish.LetterSpacing,
+            wish.Text, font, wish.CapitalMm, wish.WidthMm, wish.Align == Usual.Align ? null : wish.Align.ToString(), Unless(wish.LineSpacing, Usual.LineSpacing), wish.LetterSpacing,
             Unless(wish.WordSpacing, Usual.WordSpacing), wish.SlantDegrees, wish.TurnDegrees, wish.Stacked, !wish.FontKerning, !wish.OpticalSpacing, ring?.DiameterMm, ring?.StartDegrees ?? 0,
             (wish.Course as LetterCourse.OnArc)?.Degrees, (wish.Course as LetterCourse.OnPath)?.Path.SelectMany(p => new[] { p.X, p.Y }).ToArray(), wish.Bend?.Shape.Name, wish.Bend?.Amount ?? 0, !wish.OwnKerning,
-            wish.Pairs.Count == 0 ? null : [.. wish.Pairs.Pairs.Select(p => new StoredPair(p.Left, p.Right, p.Share))], content.CapitalMm == wish.CapitalMm ? null : content.CapitalMm,
+            wish.Pairs.Count == 0 ? null : [.. wish.Pairs.Pairs.Select(p => new StoredPair(p.Left, p.Right, p.Share))], capitalMm == wish.CapitalMm ? null : capitalMm,
             around is { } outline ? StorageKeys.Of(outline.Way) : null, around is { Alone: true }, ring is { Inward: true }, wish.HeightMm,
-            wish.Nudges.Count == 0 ? null : [.. wish.Nudges.All.Select(n => new StoredNudge(n.At, n.Nudge.Along, n.Nudge.Down, n.Nudge.TurnDegrees, n.Nudge.Size))]);
+            wish.Nudges.Count == 0 ? null : [.. wish.Nudges.All.Select(n => new StoredNudge(n.At, n.Nudge.Along, n.Nudge.Down, n.Nudge.TurnDegrees, n.Nudge.Size))], Unless(wish.Condense, Usual.Condense));
 
         static double? Unless(double value, double usual) => value == usual ? null : value;
     }
@@ -45,6 +47,7 @@ internal sealed record StoredLettering(
         LetterSpacing = LetterSpacing,
         WordSpacing = WordSpacing ?? Usual.WordSpacing,
         SlantDegrees = Slant,
+        Condense = Condense ?? Usual.Condense,
         TurnDegrees = Turn,
         Stacked = Stacked,
         FontKerning = !NoFontKerning,

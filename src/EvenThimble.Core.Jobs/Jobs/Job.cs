@@ -61,6 +61,9 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
     /// <summary>What is to be minded when it is sewn, in the user's own words.</summary>
     public string Notes { get; init; } = string.Empty;
 
+    /// <summary>The names that it is sewn with; null: none.</summary>
+    public JobNames? Names { get; init; }
+
     /// <summary>Machine and hoop of the first hooping.</summary>
     public HoopChoice Hoop => Hoopings[0].Hoop;
 
@@ -112,10 +115,21 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
         return this with { Pieces = [.. Pieces.Select(p => p.Id == id ? piece : p)], Order = new([.. order]), NextPart = next };
     }
 
+    /// <summary>The job with another content of a piece, and its parts made wholly anew where the first of the old ones stood; nothing that was done to them stays.</summary>
+    public Job WithContentAnew(PieceId id, PieceContent content)
+    {
+        var piece = Pieces.First(p => p.Id == id) with { Content = content };
+        var next = NextPart;
+        var made = content.Parts.Select(m => new Part(new(next++), id, m, piece.PlaceOf(m))).ToList();
+        var first = Order.TakeWhile(p => p.Piece != id).Count();
+        var others = Order.Where(p => p.Piece != id).ToList();
+        return this with { Pieces = [.. Pieces.Select(p => p.Id == id ? piece : p)], Order = new([.. others.Take(first), .. made, .. others.Skip(first)]), NextPart = next };
+    }
+
     /// <summary>Equal when every setting is.</summary>
     public bool Equals(Job? other) =>
         other is not null && Title == other.Title && ShortTitle == other.ShortTitle && SewsOnlySeen == other.SewsOnlySeen && Copies == other.Copies && Cloth == other.Cloth
-        && Split == other.Split && Crosses == other.Crosses && Holding == other.Holding && Notes == other.Notes
+        && Split == other.Split && Crosses == other.Crosses && Holding == other.Holding && Notes == other.Notes && Names == other.Names
         && Hoopings.AsSpan().SequenceEqual(other.Hoopings.AsSpan()) && Pieces.AsSpan().SequenceEqual(other.Pieces.AsSpan()) && Order.Equals(other.Order);
 
     /// <inheritdoc/>

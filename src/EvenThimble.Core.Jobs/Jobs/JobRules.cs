@@ -4,6 +4,7 @@ using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Lettering;
 using EvenThimble.Core.LetterSets;
+using EvenThimble.Core.Names;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
@@ -75,6 +76,7 @@ public static class JobRules
         Must(job.Pieces.Length <= Job.MostParts, $"A job can have {Job.MostParts:N0} pieces; this one has {job.Pieces.Length:N0}.");
         Must(job.Order.All(p => p.Id.Value > 0 && p.Id.Value < job.NextPart) && job.Order.Select(p => p.Id).Distinct().Count() == job.Order.Count, "The job has parts with numbers that cannot be.");
         Must(job.Pieces.All(p => p.Id.Value > 0 && p.Id.Value < job.NextPiece) && job.Pieces.Select(p => p.Id).Distinct().Count() == job.Pieces.Length, "The job has pieces with numbers that cannot be.");
+        if (job.Names is { } names) Check(names, job);
         Check(job.Cloth.Profile);
         foreach (var thread in job.Palette.Threads) Check(thread);
         foreach (var content in job.Pieces.Select(p => p.Content).Distinct()) Check(content);
@@ -133,6 +135,7 @@ public static class JobRules
             case DrawingContent drawing:
                 if (drawing is LetteringContent lettering) Check((ITextContent)lettering);
                 if (drawing is MonogramContent monogram) Check(monogram);
+                if (drawing is NameSlotContent slot) Check(slot);
                 if (drawing is BorderContent border)
                 {
                     Must(Enum.IsDefined(border.Wish.Form) && Enum.IsDefined(border.Wish.Sides) && border.Outline.All(IsPlace) && border.Shapes.Length > 0, "A border is wanted in a way that cannot be.");
@@ -144,6 +147,25 @@ public static class JobRules
                 foreach (var shape in drawing.Shapes) Check(shape);
                 break;
         }
+    }
+
+    private static void Check(NameSlotContent slot)
+    {
+        slot.Slot.Check();
+        Must(slot.Text.Length is > 0 and <= LetteringWish.MostCharacters && slot.Text.All(c => c == '\n' || !char.IsControl(c)) && slot.Font == Titles.Clean(slot.Font) && slot.Font.Length > 0, "A name slot shows a text that cannot be.");
+        Must(slot.Slot.Course is not LetterCourse.OnPath path || path.Path.All(IsPlace), "A name slot lies in a way that cannot be.");
+        Must(((int)slot.Fit & ~0xF) == 0 && slot.Shapes.Length > 0, "A name slot shows a text in a way that cannot be.");
+        slot.Wish.Check();
+    }
+
+    private static void Check(JobNames names, Job job)
+    {
+        names.Roster.Check();
+        var people = names.Roster.People.Select(p => p.Id).ToHashSet();
+        Must(names.FileRule.Length is > 0 and <= Titles.LongestTitle && names.FileRule == Titles.Clean(names.FileRule), "The files of a job are called in a way that cannot be.");
+        Must(names.Own.Length <= Roster.MostPeople * 20 && names.Own.All(o => people.Contains(o.Person) && o.Slot.Value > 0 && o.Slot.Value < job.NextPiece && o is not { Text: null, CapitalMm: null }), "A name is otherwise for a person who is not in the roster.");
+        Must(names.Own.All(o => (o.Text is not { } text || (text.Length <= SlotText.LongestPattern && text == Titles.CleanLines(text, SlotText.LongestPattern, MostLines))) && (o.CapitalMm is not { } mm || (mm >= LetteringWish.Capitals.Least && mm <= LetteringWish.Capitals.Most))), "A name is otherwise in a way that cannot be.");
+        Must(names.Proofed.Length <= Roster.MostPeople * 20 && names.Proofed.All(p => p.Text.Length <= LetteringWish.MostCharacters), "A proof shows names that cannot be.");
     }
 
     private static void Check(ITextContent text)

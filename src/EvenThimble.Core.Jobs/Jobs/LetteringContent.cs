@@ -54,9 +54,12 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
     /// <param name="stitched">How it is stitched.</param>
     /// <param name="before">What it was before: letters that stay keep their names, and how and with what they are stitched.</param>
     /// <exception cref="EditRefusedException">It cannot be laid; a sentence.</exception>
-    public static LetteringContent Lay(LetteringWish wish, LetterFace face, Stitched stitched, LetteringContent? before = null)
+    public static LetteringContent Lay(LetteringWish wish, LetterFace face, Stitched stitched, LetteringContent? before = null) => Of(wish, face, face.Lay(wish), stitched, before);
+
+    /// <summary>A lettering whose letters are laid already.</summary>
+    /// <exception cref="EditRefusedException">The font lacks some of them; a sentence.</exception>
+    internal static LetteringContent Of(LetteringWish wish, LetterFace face, LaidLettering laid, Stitched stitched, LetteringContent? before = null)
     {
-        var laid = face.Lay(wish);
         if (laid.Missing.Length > 0) throw new EditRefusedException($"{face.Name} has no {string.Join(' ', laid.Missing)}. Take {(laid.Missing.Length == 1 ? "it" : "them")} out of the text, or choose another font.");
         var letters = LetterShape.Of(laid);
         before = before?.Unjoined();

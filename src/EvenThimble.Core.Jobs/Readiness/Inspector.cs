@@ -18,6 +18,9 @@ public static class Inspector
     private const int FarTooManyLayers = 6;
     private const int MostDenseMm = 2;
 
+    /// <summary>The key of the finding about what a job is called on a machine.</summary>
+    public const string NameKey = "name";
+
     /// <summary>All findings for the job's own machine and hoop, the most serious first.</summary>
     /// <param name="job">The job.</param>
     /// <param name="plan">Its plan.</param>
@@ -131,7 +134,7 @@ public static class Inspector
         var name = NameOn(job, machine);
         if (name == job.Title) return null;
         var mostLetters = machine.NameLength ?? Titles.ShortLength;
-        var finding = new Finding("name", FindingLevel.Note,
+        var finding = new Finding(NameKey, FindingLevel.Note,
             $"{machine.Name} shows {mostLetters} plain letters; there the job is called “{name}”.",
             job.ShortTitle is null ? "Keep this short name, or give the job a shorter title in plain letters." : "You chose this short name.");
         return job.ShortTitle is null ? finding with { Remedies = [new("short-name", $"Keep “{name}”", new SetShortTitle(name))] } : finding;

@@ -25,6 +25,10 @@ public sealed class LetteringLayout
     private sealed record Set(ShapedGlyph Glyph, double X, DrawnShape Outline, double InkLeft, double InkRight)
     {
         public double Middle => (InkLeft + InkRight) / 2;
+
+        /// <summary>The same with all widths times as large.</summary>
+        public Set Condensed(double times) =>
+            new(Glyph with { Offset = new(Glyph.Offset.X * times, Glyph.Offset.Y) }, X * times, Outline.Moved(p => new(p.X * times, p.Y)), InkLeft * times, InkRight * times);
     }
 
     /// <summary>Letters of one line and the width of their ink, em.</summary>
@@ -109,6 +113,7 @@ public sealed class LetteringLayout
             pen += advance;
         }
 
+        if (_wish.Condense != 1) letters = letters.ConvertAll(l => l.Condensed(_wish.Condense));
         return letters.Count == 0 ? new(letters, 0, 0) : new(letters, letters.Min(l => l.InkLeft), letters.Max(l => l.InkRight));
     }
 

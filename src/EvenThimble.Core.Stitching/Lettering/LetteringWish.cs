@@ -48,6 +48,9 @@ public sealed record LetteringWish(string Text)
     /// <summary>Added between letters, in heights of capitals.</summary>
     public double LetterSpacing { get; init; }
 
+    /// <summary>Width of all letters, 1 as the font has them; their height stays.</summary>
+    public double Condense { get; init; } = 1;
+
     /// <summary>Width of spaces, 1 as the font has it.</summary>
     public double WordSpacing { get; init; } = 1;
 
@@ -90,6 +93,7 @@ public sealed record LetteringWish(string Text)
         Within("The height of a lettering", HeightMm ?? Capitals.Least, Capitals.Least, 2_000, "mm");
         Within("The spacing of lines", LineSpacing, 0.5, 5, "times as the font has it");
         Within("The spacing of letters", LetterSpacing, -0.5, 5, "heights of a capital");
+        Within("The width of letters", Condense, 0.5, 1.5, "times as the font has it");
         Within("The width of spaces", WordSpacing, 0, 10, "times as the font has it");
         Within("The slant", SlantDegrees, -45, 45, "degrees");
         Within("The turn", TurnDegrees, -360, 360, "degrees");

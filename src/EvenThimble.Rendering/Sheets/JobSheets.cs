@@ -87,6 +87,7 @@ public sealed record JobSheets(Job Job, SewingPlan Plan, HoopedJob Hooped, Sewin
     private static string TextOf(PieceContent content) => content switch
     {
         ITextContent text => text.Wish.Text.ReplaceLineEndings(" / "),
+        NameSlotContent slot => slot.Text.ReplaceLineEndings(" / "),
         MonogramContent monogram => string.Concat(monogram.Wish.Letters),
         _ => string.Empty,
     };

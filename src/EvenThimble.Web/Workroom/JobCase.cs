@@ -21,7 +21,7 @@ public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs,
             .Select(hash => designs.Original(hash) is { } o ? new ArchivedOriginal(o.FileName, o.Bytes) : null).OfType<ArchivedOriginal>();
         var archive = new JobArchive(job, stitches, [.. originals], open.Plan.StitchCount > 0 ? open.Picture : null)
         {
-            Fonts = [.. job.Pieces.Select(p => p.Content).OfType<LetteringContent>().Select(l => l.Font).Distinct().Select(fonts.ToTravel).OfType<ArchivedOriginal>()],
+            Fonts = [.. job.Pieces.SelectMany(p => p.Content switch { LetteringContent l => [l.Font], NameSlotContent s => s.Slot.Fonts, _ => Enumerable.Empty<string>() }).Distinct().Select(fonts.ToTravel).OfType<ArchivedOriginal>()],
         };
         var bytes = archive.ToBytes();
 

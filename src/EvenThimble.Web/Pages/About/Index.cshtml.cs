@@ -18,6 +18,7 @@ public sealed class AboutModel(IWebHostEnvironment environment) : PageModel
         ["Dapper"] = "Apache-2.0",
         ["dbup-core"] = "MIT",
         ["dbup-sqlite"] = "MIT",
+        ["ExcelDataReader"] = "MIT",
         ["HarfBuzzSharp"] = "MIT",
         ["HarfBuzzSharp.NativeAssets.Linux"] = "MIT",
         ["Microsoft.Data.Sqlite"] = "MIT",

@@ -1,0 +1,154 @@
+using System.Collections.Immutable;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Lettering;
+using EvenThimble.Core.Names;
+using EvenThimble.Core.Text;
+
+namespace EvenThimble.Core.Garments;
+
+/// <summary>What is to be looked at of a name, the worst last.</summary>
+[Flags]
+public enum NameFlags
+{
+    /// <summary>Nothing.</summary>
+    None = 0,
+
+    /// <summary>It is written in another font than is wanted.</summary>
+    OtherFont = 1,
+
+    /// <summary>Its letters are narrower than the font has them.</summary>
+    Narrower = 2,
+
+    /// <summary>It is spelled otherwise than the customer has seen it.</summary>
+    ChangedSinceProof = 4,
+
+    /// <summary>Too many of its stitches are too short.</summary>
+    ShortStitches = 8,
+
+    /// <summary>Its height differs from the usual one by more than 15 percent.</summary>
+    OffMedian = 16,
+
+    /// <summary>Its letters are as narrow as they may become.</summary>
+    Narrowest = 32,
+
+    /// <summary>It is lower than its font sews well at.</summary>
+    BelowGood = 64,
+
+    /// <summary>It cannot be sewn.</summary>
+    Refused = 128,
+}
+
+/// <summary>A name in one slot.</summary>
+/// <param name="Slot">The piece of the slot.</param>
+/// <param name="Text">What stands there.</param>
+/// <param name="Content">How it is laid; null: it cannot be.</param>
+/// <param name="Refused">Why it cannot be, in a sentence.</param>
+/// <param name="Flags">What is to be looked at.</param>
+/// <param name="Own">What was set for it by hand.</param>
+public sealed record SlotName(PieceId Slot, string Text, NameSlotContent? Content, string? Refused, NameFlags Flags, OwnName? Own);
+
+/// <summary>One person of a roster with all that is sewn for them.</summary>
+/// <param name="Number">In the order of the roster, from 1.</param>
+/// <param name="Person">Who.</param>
+/// <param name="Slots">By slot, in the order of the job.</param>
+public sealed record RollName(int Number, Person Person, ImmutableArray<SlotName> Slots)
+{
+    /// <summary>All that is to be looked at.</summary>
+    public NameFlags Flags => Slots.Aggregate(NameFlags.None, (all, s) => all | s.Flags);
+
+    /// <summary>Whether it can be sewn.</summary>
+    public bool CanBeSewn => Slots.All(s => s.Content is not null);
+
+    /// <summary>The name as it is read, in one line.</summary>
+    public string Text => string.Join(", ", Slots.Select(s => s.Text.ReplaceLineEndings(" ")).Where(t => t.Length > 0));
+}
+
+/// <summary>All names of a job, each fitted to its slots.</summary>
+public sealed class NameRoll
+{
+    /// <summary>Names whose height differs from the median by more than this part of it stand out.</summary>
+    public const double OffMedianFrom = 0.15;
+
+    private readonly Job _job;
+    private readonly ILetterFaces _faces;
+    private readonly ImmutableDictionary<PieceId, (NameSlotContent Content, Threads.SewingThread Thread)> _slots;
+    private readonly Dictionary<(PieceId, string), LineReach> _reach = [];
+
+    private NameRoll(Job job, ILetterFaces faces)
+    {
+        (_job, _faces, Names) = (job, faces, job.Names ?? throw new EditRefusedException("This job has no names yet. Take a roster."));
+        _slots = job.Pieces.Where(p => p.Content is NameSlotContent && job.Order.Any(o => o.Piece == p.Id)).ToImmutableDictionary(p => p.Id, p => ((NameSlotContent)p.Content, ThreadOf(job, p.Id)));
+        if (_slots.IsEmpty) throw new EditRefusedException("This job has no name slot yet. Place one with Names on the bench.");
+        var slots = job.Pieces.Where(p => _slots.ContainsKey(p.Id)).Select(p => p.Id).ToList();
+        All = [.. Names.Roster.People.Select((person, n) => new RollName(n + 1, person, [.. slots.Select(slot => Fitted(person, slot))]))];
+        Medians = slots.ToImmutableDictionary(s => s, s => Median(All.Select(r => r.Slots.First(n => n.Slot == s).Content?.CapitalMm).OfType<double>()));
+        All = [.. All.Select(r => r with { Slots = [.. r.Slots.Select(WithMedian)] })];
+    }
+
+    /// <summary>What the job says of its names.</summary>
+    public JobNames Names { get; }
+
+    /// <summary>Everybody, in the order of the roster.</summary>
+    public ImmutableArray<RollName> All { get; }
+
+    /// <summary>By slot the height of capitals that half of the names are not higher than, mm.</summary>
+    public ImmutableDictionary<PieceId, double> Medians { get; }
+
+    /// <summary>Everybody, those first that have to be looked at most.</summary>
+    public IEnumerable<RollName> WorstFirst => All.OrderByDescending(r => (int)r.Flags).ThenBy(r => r.Slots.Min(s => s.Content?.CapitalMm ?? 0)).ThenBy(r => r.Slots.Min(s => s.Content?.Wish.Condense ?? 0)).ThenBy(r => r.Number);
+
+    /// <summary>The smallest height of capitals in a slot, mm.</summary>
+    public double SmallestIn(PieceId slot) => All.Select(r => r.Slots.First(s => s.Slot == slot).Content?.CapitalMm).OfType<double>().DefaultIfEmpty(0).Min();
+
+    /// <summary>Fits all names of a job.</summary>
+    /// <exception cref="EditRefusedException">It has no roster or no slot; a sentence.</exception>
+    public static NameRoll Of(Job job, ILetterFaces faces) => new(job, faces);
+
+    /// <summary>A slot with a text by itself, or among the names of a job where it has any.</summary>
+    public static NameSlotContent Shown(Job job, PieceId? slot, NameSlot rules, string text, ILetterFaces faces, Threads.SewingThread thread)
+    {
+        var texts = job.Names is { } names ? names.Roster.People.Select(p => slot is { } id ? names.TextOf(p, id, rules.Pattern) : SlotText.Of(rules.Pattern, names.Roster, p)).ToList() : [text];
+        return NameSlotContent.Lay(rules, text, faces, face => LineReach.Of(face, texts), job.Cloth.Profile, thread);
+    }
+
+    /// <summary>The job as it is sewn for one person.</summary>
+    public Job JobFor(RollName name)
+    {
+        if (!name.CanBeSewn) throw new EditRefusedException(name.Slots.First(s => s.Content is null).Refused!);
+        return name.Slots.Aggregate(_job, (job, slot) => job.WithContentAnew(slot.Slot, slot.Content!)) with { Title = name.Text.Length == 0 ? _job.Title : Titles.Clean(name.Text), ShortTitle = null, Names = null, Copies = 1 };
+    }
+
+    /// <summary>The thread of a slot's letters: that of most of its parts.</summary>
+    public static Threads.SewingThread ThreadOf(Job job, PieceId slot) => job.Order.Where(p => p.Piece == slot).GroupBy(p => p.Thread).MaxBy(g => g.Count())!.Key;
+
+    private SlotName Fitted(Person person, PieceId slot)
+    {
+        var (content, thread) = _slots[slot];
+        var (own, text) = (Names.OwnOf(person.Id, slot), Names.TextOf(person, slot, content.Slot.Pattern));
+        Work.WorkBudget.Current.Spend(1000);
+        try
+        {
+            var laid = NameSlotContent.Lay(content.Slot, text, _faces, face => ReachOf(slot, face), _job.Cloth.Profile, thread, own?.CapitalMm);
+            var flags = (laid.Fit.HasFlag(SlotFit.OtherFont) ? NameFlags.OtherFont : 0) | (laid.Fit.HasFlag(SlotFit.BelowGood) ? NameFlags.BelowGood : 0)
+                | (laid.Wish.Condense <= content.Slot.LeastCondense + 1e-6 && content.Slot.LeastCondense < 1 ? NameFlags.Narrowest : laid.Fit.HasFlag(SlotFit.Narrower) ? NameFlags.Narrower : 0)
+                | (Names.Proofed.FirstOrDefault(p => p.Person == person.Id && p.Slot == slot) is var proofed && (proofed is null ? !Names.Proofed.IsEmpty : proofed.Text != text) ? NameFlags.ChangedSinceProof : 0);
+            return new(slot, text, laid, null, flags, own);
+        }
+        catch (EditRefusedException e)
+        {
+            return new(slot, text, null, e.Message, NameFlags.Refused, own);
+        }
+    }
+
+    private LineReach ReachOf(PieceId slot, LetterFace face)
+    {
+        if (_reach.TryGetValue((slot, face.Name), out var known)) return known;
+        return _reach[(slot, face.Name)] = LineReach.Of(face, Names.Roster.People.Select(p => Names.TextOf(p, slot, _slots[slot].Content.Slot.Pattern)));
+    }
+
+    private SlotName WithMedian(SlotName name) =>
+        name.Content is { } content && Math.Abs(content.CapitalMm - Medians[name.Slot]) > OffMedianFrom * Medians[name.Slot] ? name with { Flags = name.Flags | NameFlags.OffMedian } : name;
+
+    private static double Median(IEnumerable<double> heights) => heights.Order().ToList() is { Count: > 0 } sorted ? (sorted[(sorted.Count - 1) / 2] + sorted[sorted.Count / 2]) / 2 : 0;
+}
