@@ -134,23 +134,25 @@ public static class RosterTable
     private static List<(int Line, ImmutableArray<string> Cells)> Alike(ImmutableArray<(int Line, ImmutableArray<string> Cells)> rows, List<string> notes)
     {
         var usual = rows.GroupBy(r => r.Cells.Length).MaxBy(g => g.Count())!.Key;
-        if (usual == 1) return [.. rows];
+        if (usual == 1) return [.. rows.Select(r => (r.Line, Clean(r.Cells)))];
         var mended = 0;
         var alike = rows.Select(r =>
         {
-            if (r.Cells.Length != 1) return r;
+            if (r.Cells.Length != 1) return (r.Line, Clean(r.Cells));
             foreach (var (sign, _) in TypedTable.Separators)
             {
                 var cells = r.Cells[0].Split(sign);
                 if (cells.Length < 2 || cells.Length > usual) continue;
                 mended++;
-                return (r.Line, Cells: [.. cells.Select(c => c.Trim())]);
+                return (r.Line, Clean(cells));
             }
 
-            return r;
+            return (r.Line, Clean(r.Cells));
         }).ToList();
         if (mended > 0) notes.Add(mended == 1 ? "One line was divided by another sign than the others." : $"{mended} lines were divided by another sign than the others.");
         return alike;
+
+        static ImmutableArray<string> Clean(IEnumerable<string> cells) => [.. cells.Select(c => Roster.Value(c.Replace('\t', ' ')))];
     }
 
     /// <summary>The line that says what the columns are: of the first ones that with most words that are known, unless what it says is said again below it.</summary>
@@ -205,7 +207,7 @@ public static class RosterTable
 
     private static (string Field, RosterColumnKind Is)? Named(string cell)
     {
-        var text = new string([.. cell.Trim(' ', '.', ':', '*', '{', '}').ToLowerInvariant().Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)]).Replace('_', ' ').Replace('-', ' ').Replace('\u00A0', ' ').Replace("ß", "ss", StringComparison.Ordinal).Replace(".", string.Empty, StringComparison.Ordinal);
+        var text = PlainLetters.Of(cell.Trim(' ', '.', ':', '*', '{', '}').ToLowerInvariant()).Replace('_', ' ').Replace('-', ' ').Replace('\u00A0', ' ').Replace(".", string.Empty, StringComparison.Ordinal);
         if (text.Length is 0 or > 30) return null;
         foreach (var (field, kind, words) in Known)
             if (words.Contains(text)) return (field, kind);

@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Text;
-using EvenThimble.Core.Names;
 using EvenThimble.Core.Text;
 using EvenThimble.Core.Work;
 
@@ -9,13 +8,13 @@ namespace EvenThimble.Core.Files.Tables;
 /// <summary>How a table is read, where that is not to be found out by looking at it.</summary>
 /// <param name="Encoding">One of <see cref="TypedTable.Encodings"/>; null: found out.</param>
 /// <param name="Separator">What stands between cells; null: found out.</param>
-/// <param name="KeepsSpaces">Whether spaces stay as they were typed.</param>
+/// <param name="KeepsSpaces">Whether cells stay as they came, with all their spaces.</param>
 public sealed record TableReading(string? Encoding = null, char? Separator = null, bool KeepsSpaces = false);
 
 /// <summary>A table as it came: rows of cells, each with the number of its line. Which encoding it is in and what separates its cells was found by looking at it.</summary>
 /// <param name="Encoding">In words.</param>
 /// <param name="Separator">In words.</param>
-/// <param name="Rows">All rows; every cell is clean text.</param>
+/// <param name="Rows">All rows; every cell is clean text, unless it was to be kept as it came.</param>
 public sealed record TypedTable(string Encoding, string Separator, ImmutableArray<(int Line, ImmutableArray<string> Cells)> Rows)
 {
     private const int MostBytes = 16 * 1024 * 1024;
@@ -47,14 +46,13 @@ public sealed record TypedTable(string Encoding, string Separator, ImmutableArra
     {
         if (text.Contains('\0', StringComparison.Ordinal)) throw new EditRefusedException("That is no text. Save the list as CSV and choose that file.");
         var (sign, name) = how?.Separator is { } told ? (told, Separators.Where(s => s.Sign == told).Select(s => s.Name).DefaultIfEmpty("one column").First()) : SeparatorOf(text);
-        Func<string, string> cleaned = how?.KeepsSpaces == true ? Roster.Value : Titles.Clean;
         var rows = ImmutableArray.CreateBuilder<(int, ImmutableArray<string>)>();
         foreach (var (line, cells) in CsvRows.Of(text.ReplaceLineEndings("\n"), says => new EditRefusedException($"{says} Nothing was taken."), sign))
         {
             WorkBudget.Current.Spend(4 * cells.Count);
             if (rows.Count == mostRows) throw new EditRefusedException($"The list has more than {mostRows:N0} lines. Nothing was taken; divide it.");
             if (cells.Count > MostColumns) throw new EditRefusedException($"Line {line} of the list has {cells.Count:N0} columns; such a list has a few.");
-            var clean = cells.Select(c => CsvRows.Unguarded(cleaned(c))).ToImmutableArray();
+            var clean = cells.Select(c => CsvRows.Unguarded(how?.KeepsSpaces == true ? c : Titles.Clean(c))).ToImmutableArray();
             if (clean.Any(c => c.Trim().Length > 0)) rows.Add((line, clean));
         }
 

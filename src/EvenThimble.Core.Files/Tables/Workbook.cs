@@ -16,7 +16,11 @@ public static class Workbook
     private const int MostBytes = 16 << 20;
     private const int MostColumns = 60;
     private const int MostEntries = 2_000;
+
     private static readonly byte[] Compound = [0xD0, 0xCF, 0x11, 0xE0];
+
+    // The reader looks for an encoding of old workbooks, which is never used here, before anything else.
+    static Workbook() => System.Text.Encoding.RegisterProvider(System.Text.CodePagesEncodingProvider.Instance);
 
     /// <summary>Whether bytes may be a workbook, or one that is locked or of an older kind.</summary>
     public static bool LooksLike(ReadOnlySpan<byte> bytes) => bytes.StartsWith("PK"u8) || bytes.StartsWith(Compound);

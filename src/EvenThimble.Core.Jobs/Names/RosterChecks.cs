@@ -92,7 +92,7 @@ public static partial class RosterChecks
 
     private static string Tidied(string value) => Gaps().Replace(value, " ").Trim();
 
-    private static string Folded(string value) => Tidied(value).Normalize(NormalizationForm.FormC).ToUpperInvariant();
+    private static string Folded(string value) => Tidied(value).ToUpperInvariant();
 
     private static bool IsNoLetter(char c) => char.IsSurrogate(c) || char.GetUnicodeCategory(c) is UnicodeCategory.OtherSymbol or UnicodeCategory.PrivateUse or UnicodeCategory.OtherNotAssigned;
 

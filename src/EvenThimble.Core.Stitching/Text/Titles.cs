@@ -69,9 +69,8 @@ public static class Titles
     public static string Plain(string title, int most)
     {
         var plain = new StringBuilder();
-        foreach (var c in Clean(title).Normalize(NormalizationForm.FormD))
+        foreach (var c in PlainLetters.Of(Clean(title)))
         {
-            if (char.GetUnicodeCategory(c) == UnicodeCategory.NonSpacingMark) continue;
             if (char.IsAsciiLetterOrDigit(c) || c is ' ' or '-' or '_') plain.Append(c);
         }
 
