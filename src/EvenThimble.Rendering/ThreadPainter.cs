@@ -45,17 +45,20 @@ public static class ThreadPainter
 
     /// <summary>A PNG at a scale, with a border of some millimetres, on a cloth of a colour; as thread, or as plain lines.</summary>
     /// <exception cref="ArgumentOutOfRangeException">The picture would have more than <see cref="MostPixels"/> pixels, or none.</exception>
-    public static byte[] PictureAt(StitchFile design, double pixelsPerMm, Rgb cloth, bool lines, double borderMm = 2)
+    public static byte[] PictureAt(StitchFile design, double pixelsPerMm, Rgb cloth, bool lines, double borderMm = 2) => PictureOf(design, design.Bounds.Grown(borderMm), pixelsPerMm, cloth, lines);
+
+    /// <summary>A PNG of a rectangle of the cloth (mm) at a scale, with what of a design lies there; as thread, or as plain lines.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">The picture would have more than <see cref="MostPixels"/> pixels, or none.</exception>
+    public static byte[] PictureOf(StitchFile design, Box of, double pixelsPerMm, Rgb cloth, bool lines)
     {
-        var b = design.Bounds;
-        var (width, height) = (Math.Ceiling((b.Width + (2 * borderMm)) * pixelsPerMm), Math.Ceiling((b.Height + (2 * borderMm)) * pixelsPerMm));
+        var (width, height) = (Math.Ceiling(of.Width * pixelsPerMm), Math.Ceiling(of.Height * pixelsPerMm));
         if (!(width >= 1 && height >= 1 && width * height <= MostPixels)) throw new ArgumentOutOfRangeException(nameof(pixelsPerMm));
         using var bitmap = new SKBitmap(new SKImageInfo((int)width, (int)height, SKColorType.Rgba8888, SKAlphaType.Premul));
         using (var canvas = new SKCanvas(bitmap))
         {
             DrawCloth(canvas, (int)width, (int)height, cloth);
             canvas.Scale((float)pixelsPerMm);
-            canvas.Translate((float)(borderMm - b.MinX), (float)(borderMm - b.MinY));
+            canvas.Translate((float)-of.MinX, (float)-of.MinY);
             if (lines) DrawLines(canvas, design, pixelsPerMm);
             else Draw(canvas, design, pixelsPerMm);
         }

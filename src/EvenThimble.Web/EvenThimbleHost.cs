@@ -129,6 +129,8 @@ public static class EvenThimbleHost
         services.AddSingleton(s => Database.Open(s.GetRequiredService<DataFolder>().Path));
         services.AddHostedService<DailyBackup>();
         services.AddSingleton<HoopStore>();
+        services.AddSingleton<RosterStore>();
+        services.AddSingleton<SewingQueue>();
         services.AddSingleton(s => new MachineCatalogue(StandInMachines.Catalogue.All) { Usual = StandInMachines.Catalogue.Usual, OwnHoops = () => s.GetRequiredService<HoopStore>().All });
         services.AddSingleton<BlobStore>();
         services.AddSingleton<ShapeStore>();
@@ -154,6 +156,7 @@ public static class EvenThimbleHost
         services.AddSingleton<Importer>();
         services.AddSingleton<JobDesk>();
         services.AddSingleton<HandOver>();
+        services.AddSingleton<NameDesk>();
         services.AddSingleton(new DemoScenario(demo));
     }
 

@@ -112,6 +112,9 @@ public sealed class NameRoll
         return NameSlotContent.Lay(rules, text, faces, face => LineReach.Of(face, texts), job.Cloth.Profile, thread);
     }
 
+    /// <summary>The edit that shows a name in the slots of the job, as far as it can be laid.</summary>
+    public ShowName Show(RollName name) => new(name.Text, [.. name.Slots.Where(s => s.Content is not null).Select(s => (s.Slot, s.Content!))]);
+
     /// <summary>The job as it is sewn for one person.</summary>
     public Job JobFor(RollName name)
     {

@@ -29,6 +29,7 @@ public sealed class DemoScenario(bool wanted)
         var importer = services.GetRequiredService<Importer>();
         foreach (var demo in DemoDesigns.All.Reverse()) importer.Import(demo.FileName, StitchFormats.Write(StitchFileKind.Evth2, demo.Draw()), demo.Tags);
         services.GetRequiredService<LetterSetStore>().Add(Letters.Value.Set, Letters.Value.Files);
+        services.GetRequiredService<RosterStore>().Add(VolunteersRoster.Roster);
         var racks = services.GetRequiredService<RackStore>();
         racks.Rename(racks.Racks[0].Id, VolunteersRack.Name);
         racks.Put(racks.Racks[0].Id, VolunteersRack.Cones);

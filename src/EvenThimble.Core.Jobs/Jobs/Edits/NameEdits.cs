@@ -29,7 +29,7 @@ public sealed record ChangeNameSlot(PieceId Piece, NameSlotContent Content) : Jo
     public override Job Apply(Job job)
     {
         if (job.Pieces.FirstOrDefault(p => p.Id == Piece)?.Content is not NameSlotContent) throw new EditRefusedException("That name slot is no longer in this job.");
-        var changed = job.WithContent(Piece, Content);
+        var changed = job.WithContentAnew(Piece, Content);
         return changed with { Pieces = [.. changed.Pieces.Select(p => p.Id == Piece ? p with { Name = AddNameSlot.NameOf(Content) } : p)] };
     }
 
@@ -39,16 +39,31 @@ public sealed record ChangeNameSlot(PieceId Piece, NameSlotContent Content) : Jo
         : $"Changed the {AddNameSlot.NameOf(Content)}";
 }
 
+/// <summary>Shows the name of a person in the slots of a job.</summary>
+/// <param name="Name">The name, for the history.</param>
+/// <param name="Slots">By slot how it is laid.</param>
+public sealed record ShowName(string Name, ImmutableArray<(PieceId Slot, NameSlotContent Content)> Slots) : JobEdit
+{
+    /// <inheritdoc/>
+    public override Job Apply(Job job) => Slots.Aggregate(job, (now, slot) => now.WithContentAnew(slot.Slot, slot.Content));
+
+    /// <inheritdoc/>
+    public override string Label(Job before) => $"Shows {Name}";
+}
+
 /// <summary>Takes a roster for the names of a job. People who stay keep what was set for them by hand.</summary>
 public sealed record TakeRoster(Roster Roster, long? Kept) : JobEdit
 {
+    /// <summary>What is shown in the slots with it; null: they show what they show.</summary>
+    public ShowName? Shows { get; init; }
+
     /// <inheritdoc/>
     public override Job Apply(Job job)
     {
         Roster.Check();
         var people = Roster.People.Select(p => p.Id).ToHashSet();
         var same = job.Names is { } before && before.Kept == Kept ? before : null;
-        return job with
+        var with = job with
         {
             Names = new JobNames(Roster, Kept)
             {
@@ -57,6 +72,7 @@ public sealed record TakeRoster(Roster Roster, long? Kept) : JobEdit
                 Proofed = [.. (same?.Proofed ?? []).Where(p => people.Contains(p.Person))],
             },
         };
+        return Shows?.Apply(with) ?? with;
     }
 
     /// <inheritdoc/>

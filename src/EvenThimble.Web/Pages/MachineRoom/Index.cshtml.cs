@@ -1,13 +1,14 @@
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Text;
 using EvenThimble.Equipment;
+using EvenThimble.Storage;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace EvenThimble.Web.Pages;
 
 /// <summary>The stand-in machines and sticks.</summary>
-public sealed class MachineRoomModel(EquipmentRoom room) : PageModel
+public sealed class MachineRoomModel(EquipmentRoom room, SewingQueue queue) : PageModel
 {
     /// <summary>More files than this are not looked at at once.</summary>
     public const int MostShown = 150;
@@ -24,6 +25,20 @@ public sealed class MachineRoomModel(EquipmentRoom room) : PageModel
     public IActionResult OnPostDelete(string drawer, string file)
     {
         room.Drawer(drawer)?.Delete(file);
+        return Page();
+    }
+
+    /// <summary>Tells how far something is that a machine has to sew.</summary>
+    public IActionResult OnPostSewn(long id, SewState state)
+    {
+        queue.Set(id, state);
+        return Page();
+    }
+
+    /// <summary>Takes out of the queue what is done, or all.</summary>
+    public IActionResult OnPostClear(string machine, bool all)
+    {
+        queue.Clear(machine, all);
         return Page();
     }
 

@@ -202,14 +202,26 @@ public sealed class LettersTask : BenchTask
             return before?.Wish.Course as LetterCourse.OnPath ?? throw new EditRefusedException("Letters follow a line. Draw one on the cloth, or click a line or shape that is there.");
         }
 
-        var (path, lies) = form.Guide == DrawnHere ? (ShapePath.Through(PlacesOf.Line(form.GuideLine), form.GuideClosed, NodeKind.Smooth), Placement.AsItCame) : LineOf(bench, form.Guide);
+        var place = form.Piece is { } piece ? bench.Job.Pieces.FirstOrDefault(p => p.Id.Value == piece)?.Placement ?? Placement.AsItCame : Placement.AsItCame;
+        return form.Guide == DrawnHere
+            ? Along(ShapePath.Through(PlacesOf.Line(form.GuideLine), form.GuideClosed, NodeKind.Smooth), Placement.AsItCame, place, form.OtherWay)
+            : LineOf(bench, form.Guide) is var (path, lies) ? Along(path, lies, place, form.OtherWay) : null!;
+    }
+
+    /// <summary>A guide path along the line of a drawn part, by its number.</summary>
+    /// <param name="bench">The bench.</param>
+    /// <param name="part">The number of the part.</param>
+    /// <param name="place">Where the letters' own piece lies.</param>
+    public static LetterCourse.OnPath PathAlong(BenchView bench, string part, Placement place) => LineOf(bench, part) is var (path, lies) ? Along(path, lies, place, otherWay: false) : null!;
+
+    private static LetterCourse.OnPath Along(ShapePath path, Placement lies, Placement place, bool otherWay)
+    {
         var points = path.Flattened().ConvertAll(lies.Place);
         if (path.Closed) points.Add(points[0]);
         if (points.Count > MostPathPoints) throw new EditRefusedException($"That line has {points.Count:N0} points, more than letters can follow. Draw a simpler one.");
-        if (form.OtherWay) points.Reverse();
+        if (otherWay) points.Reverse();
 
         // The path lies where it is in the job; the lettering's own place is taken off.
-        var place = form.Piece is { } piece ? bench.Job.Pieces.FirstOrDefault(p => p.Id.Value == piece)?.Placement ?? Placement.AsItCame : Placement.AsItCame;
         return new([.. points.Select(place.Unplace).Select(p => new Point(Math.Round(p.X, 4), Math.Round(p.Y, 4)))]);
     }
 

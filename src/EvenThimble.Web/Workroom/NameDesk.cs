@@ -1,0 +1,126 @@
+using System.Collections.Immutable;
+using System.Security.Cryptography;
+using EvenThimble.Core.Files.Stitch;
+using EvenThimble.Core.Garments;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Lettering;
+using EvenThimble.Core.Machines;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Readiness;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Text;
+using EvenThimble.Equipment;
+using EvenThimble.Rendering;
+using EvenThimble.Storage;
+
+namespace EvenThimble.Web.Workroom;
+
+/// <summary>How a roster is to be sewn.</summary>
+/// <param name="Machine">On which machine.</param>
+/// <param name="Way">In which files.</param>
+/// <param name="Part">What of the job.</param>
+/// <param name="Heads">On how many heads at once.</param>
+public sealed record NameWish(SewingMachineModel Machine, SewingWay Way, SewnPart Part, int Heads);
+
+/// <summary>The names of jobs: laid, drawn, written for machines and handed over.</summary>
+public sealed class NameDesk(JobDesk desk, StitchMemory memory, ILetterFaces faces, MachineCatalogue machines, EquipmentRoom room, SewingQueue queue, ThreadBox box)
+{
+    private const long MostPictureBytes = 32L << 20;
+    private const int MostRolls = 8;
+    private const double PictureBorderMm = 1;
+    private const double PicturePixelsPerMm = 6;
+    private const double MostPictureWidth = 900;
+    private readonly RecentlyMade<(long Job, long Version), NameRoll> _rolls = new(MostRolls, _ => 1);
+    private readonly RecentlyMade<(long Job, long Version, int Person), byte[]> _pictures = new(MostPictureBytes, p => p.Length + 200);
+
+    /// <summary>The names of a job, laid.</summary>
+    /// <exception cref="EditRefusedException">It has no roster or no slot; a sentence.</exception>
+    public NameRoll RollOf(OpenJob open) => _rolls.Get((open.Stored.Id, open.Stored.Version), () => NameRoll.Of(open.Job, faces));
+
+    /// <summary>A picture (PNG) of one name as thread: the box of its slots, so that all names are seen at one scale.</summary>
+    public byte[] PictureOf(OpenJob open, RollName name) => _pictures.Get((open.Stored.Id, open.Stored.Version, name.Person.Id.Value), () =>
+    {
+        var (plan, slots) = (Planned(open, name), name.Slots.Select(s => s.Slot).ToHashSet());
+        var box = open.Job.Pieces.Where(p => slots.Contains(p.Id)).Aggregate(plan.Bounds, (all, piece) =>
+        {
+            var slot = ((NameSlotContent)piece.Content).Slot;
+            foreach (var (x, y) in new[] { (-1, -1), (1, -1), (1, 1), (-1, 1) }) all = all.With(piece.Placement.Place(new(x * slot.WidthMm / 2, y * slot.HeightMm / 2)));
+            return all;
+        });
+        return ThreadPainter.PictureOf(plan.ToFile(name.Text), box.Grown(PictureBorderMm), Math.Min(PicturePixelsPerMm, MostPictureWidth / box.Width), open.Job.Cloth.Colour, lines: false);
+    });
+
+    /// <summary>The stitches of a name alone.</summary>
+    public SewingPlan Planned(OpenJob open, RollName name)
+    {
+        var job = RollOf(open).JobFor(name);
+        var slots = name.Slots.Select(s => s.Slot).ToHashSet();
+        return Sequencer.Plan(job with { Order = new([.. job.Order.Where(p => slots.Contains(p.Piece))]) }, desk.Stitches, memory);
+    }
+
+    /// <summary>The files that a roster is sewn with.</summary>
+    /// <exception cref="EditRefusedException">It cannot be sewn so; a sentence.</exception>
+    public GarmentFiles FilesOf(OpenJob open, NameWish wish)
+    {
+        var field = open.Machine.Id == wish.Machine.Id ? open.Field : wish.Machine.Hoops.FirstOrDefault(h => FitAdvisor.Fits(open.Plan, h)) ?? wish.Machine.Hoops[^1];
+        return new(open.Job, RollOf(open), desk.Stitches, machines, wish.Machine, field, faces, memory);
+    }
+
+    /// <summary>The bytes of a file, read back and compared.</summary>
+    /// <exception cref="StitchFileException">It cannot be written.</exception>
+    public byte[] Write(OpenJob open, NameWish wish, GarmentFile file)
+    {
+        var kind = wish.Machine.Takes[0];
+        var needles = box.NeedlesFor(open, wish.Machine) is { } plan ? plan : null;
+        var written = JobFiles.WithPicture(file.ToFile(), kind, open.Job.Cloth.Colour);
+        if (needles is not null)
+        {
+            var of = open.Plan.Parts.Select((p, n) => (p.Thread, Needle: needles.NeedleOfPart[n])).DistinctBy(p => p.Thread).ToDictionary(p => p.Thread, p => p.Needle);
+            if (file.Plan.Parts.All(p => of.ContainsKey(p.Thread))) written = written with { Needles = [.. file.Plan.Parts.Select(p => of[p.Thread])] };
+        }
+
+        return StitchFormats.Write(kind, written);
+    }
+
+    /// <summary>Writes files of the list one after the other, puts them where they should go, looks that they arrived, and puts what arrived in the machine's queue.</summary>
+    /// <param name="open">The job.</param>
+    /// <param name="wish">How it is sewn.</param>
+    /// <param name="drawerId">The machine or stick that they go to.</param>
+    /// <param name="replace">Whether files of the same names are replaced.</param>
+    /// <param name="only">The numbers of the files in the list, from 0; null: all.</param>
+    public IReadOnlyList<Arrival> Deliver(OpenJob open, NameWish wish, string drawerId, bool replace, IReadOnlySet<int>? only = null)
+    {
+        var (files, kind) = (FilesOf(open, wish), wish.Machine.Takes[0]);
+        var drawer = room.Drawer(drawerId) ?? throw new EditRefusedException("Choose where the files go.");
+        var where = room.Machine(drawerId)?.Model.Name ?? room.Stick(drawerId)?.Name ?? drawerId;
+        var (arrivals, sewn) = (new List<Arrival>(), new List<(string, string, int)>());
+        var listed = files.Listed(wish.Way, wish.Part, wish.Heads);
+        for (var n = 0; n < listed.Count; n++)
+        {
+            if (only is not null && !only.Contains(n)) continue;
+            var (stem, garments) = listed[n];
+            var name = stem + kind.Extension;
+            try
+            {
+                var made = files.Made(stem, garments, wish.Way, wish.Part);
+                var bytes = Write(open, wish, made);
+                drawer.Put(name, bytes, replace);
+                var arrived = drawer.Read(name);
+                if (!SHA256.HashData(arrived).AsSpan().SequenceEqual(SHA256.HashData(bytes))) throw new EditRefusedException("What arrived is not what was written. Delete it there and do it again.");
+                arrivals.Add(new(wish.Machine, name, where, true, $"{arrived.Length:N0} bytes arrived in {where}.", room.Machine(wish.Machine.Id)!.Look(name, arrived.Length, () => arrived)));
+                sewn.Add((name, InWords(garments, open.Job.Title), garments is [{ Head: null } one] ? one.Copies : 1));
+            }
+            catch (Exception e) when (e is not OperationCanceledException && Refusals.Of(e) is { } refusal)
+            {
+                arrivals.Add(new(wish.Machine, name, where, false, refusal.Sentence, null));
+            }
+        }
+
+        if (sewn.Count > 0) queue.Add(wish.Machine.Id, open.Stored.Id, open.Job.Title, sewn);
+        return arrivals;
+    }
+
+    /// <summary>Whose garments a file sews, in words.</summary>
+    public static string InWords(ImmutableArray<SewnGarment> garments, string title) => garments.IsEmpty ? title
+        : string.Join(", ", garments.Select(g => $"{(g.Head is { } head ? $"head {head}: " : string.Empty)}{g.Name.Text}{(g.Name.Person.Garment.Length > 0 ? $" ({g.Name.Person.Garment})" : string.Empty)}"));
+}
