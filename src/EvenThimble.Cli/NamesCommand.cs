@@ -130,7 +130,7 @@ internal sealed class NamesCommand : FilesCommand
         var box = Box.Empty;
         foreach (var part in plan.Parts.Where(p => its.Contains(p.Id)))
             for (var i = part.First; i < part.End; i++)
-                if (plan.Records.Kinds[i] == StitchKind.Stitch) box = box.With(piece.Placement.Unplace(plan.Records.At(i)));
+                if (plan.Records.Kinds[i] == StitchKind.Stitch) box = box.With(NameSlot.Of(piece).At.Unplace(plan.Records.At(i)));
         return new { leftMm = Math.Round(box.MinX, 3), topMm = Math.Round(box.MinY, 3), rightMm = Math.Round(box.MaxX, 3), bottomMm = Math.Round(box.MaxY, 3) };
     }
 

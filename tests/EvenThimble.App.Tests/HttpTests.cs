@@ -45,6 +45,10 @@ public sealed class HttpTests : IAsyncLifetime
     [InlineData("/jobs/2?task=stitch&parts=3")]
     [InlineData("/jobs/2?task=add")]
     [InlineData("/jobs/2?task=cloth")]
+    [InlineData("/rosters")]
+    [InlineData("/rosters/1")]
+    [InlineData("/jobs/1/names")]
+    [InlineData("/jobs/1?task=names")]
     [InlineData("/about")]
     [InlineData("/healthz")]
     public async Task Every_screen_answers_and_lets_nothing_foreign_in(string address)

@@ -72,13 +72,13 @@ public sealed class NameRoll
 
     private readonly Job _job;
     private readonly ILetterFaces _faces;
-    private readonly ImmutableDictionary<PieceId, (NameSlotContent Content, Threads.SewingThread Thread)> _slots;
+    private readonly ImmutableDictionary<PieceId, (NameSlot Slot, Placement At, Threads.SewingThread Thread)> _slots;
     private readonly Dictionary<(PieceId, string), LineReach> _reach = [];
 
     private NameRoll(Job job, ILetterFaces faces)
     {
         (_job, _faces, Names) = (job, faces, job.Names ?? throw new EditRefusedException("This job has no names yet. Take a roster."));
-        _slots = job.Pieces.Where(p => p.Content is NameSlotContent && job.Order.Any(o => o.Piece == p.Id)).ToImmutableDictionary(p => p.Id, p => ((NameSlotContent)p.Content, ThreadOf(job, p.Id)));
+        _slots = job.Pieces.Where(p => p.Content is NameSlotContent && job.Order.Any(o => o.Piece == p.Id)).ToImmutableDictionary(p => p.Id, p => NameSlot.Of(p) is var (slot, at) ? (slot, at, ThreadOf(job, p.Id)) : default);
         if (_slots.IsEmpty) throw new EditRefusedException("This job has no name slot yet. Place one with Names on the bench.");
         var slots = job.Pieces.Where(p => _slots.ContainsKey(p.Id)).Select(p => p.Id).ToList();
         All = [.. Names.Roster.People.Select((person, n) => new RollName(n + 1, person, [.. slots.Select(slot => Fitted(person, slot))]))];
@@ -119,7 +119,7 @@ public sealed class NameRoll
     public Job JobFor(RollName name)
     {
         if (!name.CanBeSewn) throw new EditRefusedException(name.Slots.First(s => s.Content is null).Refused!);
-        return name.Slots.Aggregate(_job, (job, slot) => job.WithContentAnew(slot.Slot, slot.Content!)) with { Title = name.Text.Length == 0 ? _job.Title : Titles.Clean(name.Text), ShortTitle = null, Names = null, Copies = 1 };
+        return name.Slots.Aggregate(_job, (job, slot) => job.WithContentAnew(slot.Slot, slot.Content!, _slots[slot.Slot].At)) with { Title = name.Text.Length == 0 ? _job.Title : Titles.Clean(name.Text), ShortTitle = null, Names = null, Copies = 1 };
     }
 
     /// <summary>The thread of a slot's letters: that of most of its parts.</summary>
@@ -127,14 +127,14 @@ public sealed class NameRoll
 
     private SlotName Fitted(Person person, PieceId slot)
     {
-        var (content, thread) = _slots[slot];
-        var (own, text) = (Names.OwnOf(person.Id, slot), Names.TextOf(person, slot, content.Slot.Pattern));
+        var (rules, _, thread) = _slots[slot];
+        var (own, text) = (Names.OwnOf(person.Id, slot), Names.TextOf(person, slot, rules.Pattern));
         Work.WorkBudget.Current.Spend(1000);
         try
         {
-            var laid = NameSlotContent.Lay(content.Slot, text, _faces, face => ReachOf(slot, face), _job.Cloth.Profile, thread, own?.CapitalMm);
+            var laid = NameSlotContent.Lay(rules, text, _faces, face => ReachOf(slot, face), _job.Cloth.Profile, thread, own?.CapitalMm);
             var flags = (laid.Fit.HasFlag(SlotFit.OtherFont) ? NameFlags.OtherFont : 0) | (laid.Fit.HasFlag(SlotFit.BelowGood) ? NameFlags.BelowGood : 0)
-                | (laid.Wish.Condense <= content.Slot.LeastCondense + 1e-6 && content.Slot.LeastCondense < 1 ? NameFlags.Narrowest : laid.Fit.HasFlag(SlotFit.Narrower) ? NameFlags.Narrower : 0)
+                | (laid.Wish.Condense <= rules.LeastCondense + 1e-6 && rules.LeastCondense < 1 ? NameFlags.Narrowest : laid.Fit.HasFlag(SlotFit.Narrower) ? NameFlags.Narrower : 0)
                 | (Names.Proofed.FirstOrDefault(p => p.Person == person.Id && p.Slot == slot) is var proofed && (proofed is null ? !Names.Proofed.IsEmpty : proofed.Text != text) ? NameFlags.ChangedSinceProof : 0);
             return new(slot, text, laid, null, flags, own);
         }
@@ -147,7 +147,7 @@ public sealed class NameRoll
     private LineReach ReachOf(PieceId slot, LetterFace face)
     {
         if (_reach.TryGetValue((slot, face.Name), out var known)) return known;
-        return _reach[(slot, face.Name)] = LineReach.Of(face, Names.Roster.People.Select(p => Names.TextOf(p, slot, _slots[slot].Content.Slot.Pattern)));
+        return _reach[(slot, face.Name)] = LineReach.Of(face, Names.Roster.People.Select(p => Names.TextOf(p, slot, _slots[slot].Slot.Pattern)));
     }
 
     private SlotName WithMedian(SlotName name) =>

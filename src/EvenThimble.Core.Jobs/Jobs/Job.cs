@@ -115,10 +115,11 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
         return this with { Pieces = [.. Pieces.Select(p => p.Id == id ? piece : p)], Order = new([.. order]), NextPart = next };
     }
 
-    /// <summary>The job with another content of a piece, and its parts made wholly anew where the first of the old ones stood; nothing that was done to them stays.</summary>
-    public Job WithContentAnew(PieceId id, PieceContent content)
+    /// <summary>The job with another content of a piece, and its parts made wholly anew in its place, or another, where the first of the old ones stood in the order; nothing that was done to them stays.</summary>
+    public Job WithContentAnew(PieceId id, PieceContent content, Placement? at = null)
     {
-        var piece = Pieces.First(p => p.Id == id) with { Content = content };
+        var old = Pieces.First(p => p.Id == id);
+        var piece = old with { Content = content, Placement = at ?? old.Placement };
         var next = NextPart;
         var made = content.Parts.Select(m => new Part(new(next++), id, m, piece.PlaceOf(m))).ToList();
         var first = Order.TakeWhile(p => p.Piece != id).Count();

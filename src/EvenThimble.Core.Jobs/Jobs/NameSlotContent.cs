@@ -53,6 +53,13 @@ public sealed record NameSlot(string Pattern, double WidthMm, double HeightMm, s
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Pattern, WidthMm, HeightMm, Font);
 
+    /// <summary>The slot of a piece as it stands, and where it lies: one that was made larger or smaller by hand is a slot of that size.</summary>
+    public static (NameSlot Slot, Placement At) Of(Piece piece)
+    {
+        var (slot, at) = (((NameSlotContent)piece.Content).Slot, piece.Placement);
+        return at.Size.IsOriginal || at.Size.Lean != 0 ? (slot, at) : (slot with { WidthMm = Math.Round(slot.WidthMm * at.Size.Across, 3), HeightMm = Math.Round(slot.HeightMm * at.Size.Down, 3) }, at.Unsized);
+    }
+
     /// <summary>Refuses what cannot be a slot.</summary>
     /// <exception cref="EditRefusedException">With the reason.</exception>
     public void Check()

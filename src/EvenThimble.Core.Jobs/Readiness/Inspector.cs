@@ -44,6 +44,7 @@ public static class Inspector
                 .Concat(OrderFindings.Of(job, plan))
                 .Concat(BorderFindings.Of(job, plan))
                 .Concat(LetterFindings.Missing(job))
+                .Concat(NameFindings.Of(job, faces))
                 .Concat(faces is null ? [] : LetterFindings.Of(job, faces))
                 .OrderByDescending(f => f.Level),
         ];

@@ -43,8 +43,8 @@ public sealed class NameDesk(JobDesk desk, StitchMemory memory, ILetterFaces fac
         var (plan, slots) = (Planned(open, name), name.Slots.Select(s => s.Slot).ToHashSet());
         var box = open.Job.Pieces.Where(p => slots.Contains(p.Id)).Aggregate(plan.Bounds, (all, piece) =>
         {
-            var slot = ((NameSlotContent)piece.Content).Slot;
-            foreach (var (x, y) in new[] { (-1, -1), (1, -1), (1, 1), (-1, 1) }) all = all.With(piece.Placement.Place(new(x * slot.WidthMm / 2, y * slot.HeightMm / 2)));
+            var (slot, at) = NameSlot.Of(piece);
+            foreach (var (x, y) in new[] { (-1, -1), (1, -1), (1, 1), (-1, 1) }) all = all.With(at.Place(new(x * slot.WidthMm / 2, y * slot.HeightMm / 2)));
             return all;
         });
         return ThreadPainter.PictureOf(plan.ToFile(name.Text), box.Grown(PictureBorderMm), Math.Min(PicturePixelsPerMm, MostPictureWidth / box.Width), open.Job.Cloth.Colour, lines: false);

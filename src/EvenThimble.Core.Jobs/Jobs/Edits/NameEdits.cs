@@ -28,8 +28,8 @@ public sealed record ChangeNameSlot(PieceId Piece, NameSlotContent Content) : Jo
     /// <inheritdoc/>
     public override Job Apply(Job job)
     {
-        if (job.Pieces.FirstOrDefault(p => p.Id == Piece)?.Content is not NameSlotContent) throw new EditRefusedException("That name slot is no longer in this job.");
-        var changed = job.WithContentAnew(Piece, Content);
+        if (job.Pieces.FirstOrDefault(p => p.Id == Piece) is not { Content: NameSlotContent } piece) throw new EditRefusedException("That name slot is no longer in this job.");
+        var changed = job.WithContentAnew(Piece, Content, NameSlot.Of(piece).At);
         return changed with { Pieces = [.. changed.Pieces.Select(p => p.Id == Piece ? p with { Name = AddNameSlot.NameOf(Content) } : p)] };
     }
 
@@ -45,7 +45,7 @@ public sealed record ChangeNameSlot(PieceId Piece, NameSlotContent Content) : Jo
 public sealed record ShowName(string Name, ImmutableArray<(PieceId Slot, NameSlotContent Content)> Slots) : JobEdit
 {
     /// <inheritdoc/>
-    public override Job Apply(Job job) => Slots.Aggregate(job, (now, slot) => now.WithContentAnew(slot.Slot, slot.Content));
+    public override Job Apply(Job job) => Slots.Aggregate(job, (now, slot) => now.WithContentAnew(slot.Slot, slot.Content, NameSlot.Of(now.Pieces.First(p => p.Id == slot.Slot)).At));
 
     /// <inheritdoc/>
     public override string Label(Job before) => $"Shows {Name}";

@@ -53,7 +53,7 @@ public sealed record NamesCard(BenchView Bench, Piece? Piece, NameSlot Slot)
         var piece = slots.FirstOrDefault(s => bench.Selected.Any(p => p.Piece == s.Id)) ?? (slots is [var only] ? only : null);
         var font = bench.Get<LetterFonts>().LastUsed(1).FirstOrDefault()?.Name ?? Rendering.Fonts.InstalledFonts.All[0].Name;
         var pattern = bench.Job.Names is { } names ? SlotText.Suggested(names.Roster) : "{given} {family}";
-        var card = new NamesCard(bench, piece, (piece?.Content as NameSlotContent)?.Slot ?? new(pattern, UsualWidth, UsualHeight, font));
+        var card = new NamesCard(bench, piece, piece is null ? new(pattern, UsualWidth, UsualHeight, font) : NameSlot.Of(piece).Slot);
         if (bench.Job.Names is null || slots.Count == 0) return card;
         try
         {
