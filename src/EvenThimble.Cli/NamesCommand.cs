@@ -67,8 +67,9 @@ internal sealed class NamesCommand : FilesCommand
         var plan = Sequencer.Plan(job, archive);
         var field = parsed.GetValue(_hoop) is { } hoop ? HoopedFiles.HoopNamed(machine, hoop)
             : job.Hoop.MachineId == machine.Id ? StitchFiles.Machines.FieldOf(job.Hoop) : machine.Hoops.FirstOrDefault(h => FitAdvisor.Fits(plan, h)) ?? machine.Hoops[^1];
-        var roll = NameRoll.Of(job, faces);
-        var files = new GarmentFiles(job, roll, archive, StitchFiles.Machines, machine, field, faces, new());
+        var memory = new StitchMemory();
+        var roll = NameRoll.Of(job, faces).Stitched(archive, memory);
+        var files = new GarmentFiles(job, roll, archive, StitchFiles.Machines, machine, field, faces, memory);
         var part = parsed.GetValue(_namesOnly) ? SewnPart.NamesOnly : parsed.GetValue(_designOnly) ? SewnPart.DesignOnly : SewnPart.All;
         var way = parsed.GetValue(_heads) is not null ? SewingWay.Rounds : parsed.GetValue(_oneFile) ? SewingWay.OneFile : SewingWay.EachGarment;
         var kind = machine.Takes[0];
@@ -95,12 +96,12 @@ internal sealed class NamesCommand : FilesCommand
         if (part != SewnPart.DesignOnly) refused |= files.LeftOut.Count > 0;
         var flagged = roll.WorstFirst.Where(r => r.Flags != NameFlags.None).ToList();
         lines.InsertRange(0, [$"{input}: {roll.All.Length} names, {told.Count} {(told.Count == 1 ? "file" : "files")} for {machine.Name}, {field.Name}", .. flagged.Select(r => $"  look at {r.Number} {r.Text}: {NameWords.Of(r)}")]);
-        return new(lines, new { files = told, names = roll.All.Select(r => Told(r, job, roll, archive)), notes }, refused);
+        return new(lines, new { files = told, names = roll.All.Select(r => Told(r, job, roll, archive, memory)), notes }, refused);
     }
 
-    private static object Told(RollName name, Job job, NameRoll roll, IStitchSource source)
+    private static object Told(RollName name, Job job, NameRoll roll, IStitchSource source, StitchMemory memory)
     {
-        var plan = name.CanBeSewn ? Sequencer.Plan(roll.JobFor(name), source) : SewingPlan.Empty;
+        var plan = name.CanBeSewn ? roll.Plan(name, source, memory) : SewingPlan.Empty;
         return new
         {
             number = name.Number,

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Text.Json;
 using System.Text.RegularExpressions;
@@ -58,6 +59,30 @@ public sealed class CommandLineTests : IDisposable
         var fromBench = StitchFormats.Read(StitchFormats.Write(StitchFileKind.Evth2, bench.Plan.ToFile("hill by night")), "bench.evth").File;
         written.Stitches.Hash.ShouldBe(fromBench.Stitches.Hash);
         written.Threads.Select(t => t.Label).ShouldBe(bench.Plan.Threads.Select(t => t.Label));
+    }
+
+    [Fact]
+    public void Names_sews_a_roster_of_any_origin_and_tells_of_each_name()
+    {
+        var volunteers = new Names.Volunteers();
+        var job = volunteers.Job(Names.Volunteers.TheTwelve);
+        File.WriteAllBytes(Here("crest.evjob"), new Core.Files.Jobs.JobArchive(job, Core.Files.Jobs.JobDocument.StitchesOf(job).ToImmutableDictionary(h => h, volunteers.Get), [], null).ToBytes());
+        File.WriteAllText(Here("liste.csv"), "Vorname;Nachname;Anzahl\nZoë;Müller;2\nOle;Ö;1\nנועה;כהן;1\n");
+        Run("names", Here("crest.evjob"), "--roster", Here("liste.csv"), "--machine", "wren-130", "--files", "{nn}-{family}", "-o", Here("sewn"), "--json").ShouldBe(1, "a name that the font cannot write is no success");
+        var names = JsonDocument.Parse(_says.ToString()).RootElement.GetProperty("files")[0].GetProperty("figures").GetProperty("names").EnumerateArray().ToList();
+        names.Select(n => n.GetProperty("quantity").GetInt32()).ShouldBe([2, 1, 1]);
+        names[2].GetProperty("slots")[0].GetProperty("flags")[0].GetString().ShouldBe("refused");
+        var box = names[0].GetProperty("slots")[0].GetProperty("box");
+        (box.GetProperty("rightMm").GetDouble() - box.GetProperty("leftMm").GetDouble()).ShouldBeLessThan(60.1);
+        Directory.EnumerateFiles(Here("sewn")).Select(Path.GetFileName).Order().ShouldBe(["01-Muller.evth", "02-O.evth"]);
+        _says.GetStringBuilder().Clear();
+        Run("names", Here("crest.evjob"), "--machine", "starling-eight", "--heads", "8", "-o", Here("rounds")).ShouldBe(0, _errors.ToString());
+        Directory.EnumerateFiles(Here("rounds")).Count().ShouldBe(2);
+        _says.ToString().ShouldContain("look at 6 Marguerite-Anne Fothergill: too small for its font");
+        Run("names", Here("crest.evjob"), "--machine", "wren-130", "--design-only", "-o", Here("design")).ShouldBe(0, _errors.ToString());
+        Run("names", Here("crest.evjob"), "--machine", "wren-130", "--heads", "2", "-o", Here("x")).ShouldBe(1);
+        Run("names", Here("crest.evjob"), "--names-only", "--design-only", "-o", Here("x")).ShouldBe(2);
+        Run("names", Here("hill-by-night.svg"), "-o", Here("x")).ShouldBe(1);
     }
 
     [Fact]

@@ -1,3 +1,5 @@
+using System.Globalization;
+using EvenThimble.Storage;
 using EvenThimble.Web.Workroom;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -74,12 +76,6 @@ public sealed class Shots
         browser.Keyboard("\uE007");
         browser.WaitForText("#said", "70 %");
         browser.WaitForStitches();
-        browser.Click("[data-task=stitch]");
-        browser.WaitForText("#passages", "Its stretches");
-        browser.Click("#passages summary");
-        browser.Run("document.querySelector('#passages li:nth-child(2)').dispatchEvent(new PointerEvent('pointerover', { bubbles: true }))");
-        browser.WaitForStitches();
-        Shoot("bench-stretches");
         browser.Click("[data-task=add]");
         browser.WaitForText("#task-card h2", "Add");
         browser.Run("[...document.querySelectorAll('#shelf-pick label')].find(l => l.title.startsWith('Meteor shower')).querySelector('input').click()");
@@ -181,7 +177,23 @@ public sealed class Shots
         browser.Find("#tick-2").Click();
         Shoot("sheet");
 
-        File.WriteAllBytes(Path.Combine(Folder, "sampler.png"), server.Services.GetRequiredService<JobDesk>().Find(2)!.PictureOf(1000, 1000));
+        browser.Go($"{server.Address}/rosters/1");
+        browser.WaitForText("#roster-checks", "12 people");
+        Shoot("roster");
+        browser.Go(server.Address);
+        var crest = server.Services.GetRequiredService<DesignStore>().All().First(d => d.Title == "Dome crest").Id;
+        browser.Click($"[data-design=\"{crest.ToString(CultureInfo.InvariantCulture)}\"] .card-picture");
+        browser.WaitForStitches();
+        browser.Click("[data-task=names]");
+        browser.Select("#names-roster", "Volunteers (12)");
+        browser.WaitForText("#roster-form", "Volunteers");
+        browser.WaitForText("#said", "Took 12 names");
+        browser.Select("#slot-font", "Archivo");
+        browser.Click("#place-slot");
+        browser.WaitForText("#slot-shows", "Fothergill");
+        browser.Click("#to-names");
+        browser.WaitFor(() => (bool)browser.Run("return document.querySelectorAll('#name-roll img').length === 12 && [...document.querySelectorAll('#name-roll img')].every(i => i.complete && i.naturalWidth > 0)"), "the names as thread");
+        Shoot("names");
         browser.Run("document.cookie = 'theme=dark; path=/'");
         browser.Go($"{server.Address}/jobs/1");
         browser.WaitForStitches();

@@ -27,8 +27,7 @@ public sealed class GarmentFiles(Job job, NameRoll roll, IStitchSource source, M
 {
     // A message of a stop has at most so many bytes in a file.
     private const int MostMessageBytes = 120;
-    private readonly Job _job = (job.Hoopings.Length > 1 ? throw new EditRefusedException("The job is divided among several hoopings. Names are sewn in one: make it one hooping, or place the names in a job of their own.")
-        : new ChooseHoop(machine, field).Apply(job)) with { Names = job.Names };
+    private readonly Job _job = InOneHooping(job, machine, field);
 
     /// <summary>Those that cannot be sewn: they are in no file.</summary>
     public IReadOnlyList<RollName> LeftOut { get; } = [.. roll.All.Where(r => !r.CanBeSewn)];
@@ -102,6 +101,10 @@ public sealed class GarmentFiles(Job job, NameRoll roll, IStitchSource source, M
             joined.Add(one, Message(message));
         }
     }
+
+    private static Job InOneHooping(Job job, SewingMachineModel machine, HoopField field) => job.Hoopings.Length == 1
+        ? new ChooseHoop(machine, field).Apply(job)
+        : throw new EditRefusedException("The job is divided among several hoopings. Names are sewn in one: make it one hooping, or place the names in a job of their own.");
 
     private GarmentFile Alone(string stem, string title, ImmutableArray<SewnGarment> garments, Job of)
     {

@@ -3,7 +3,10 @@ using EvenThimble.Core.Craft;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Names;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Garments;
 
@@ -64,20 +67,36 @@ public sealed record RollName(int Number, Person Person, ImmutableArray<SlotName
     public string Text => string.Join(", ", Slots.Select(s => s.Text.ReplaceLineEndings(" ")).Where(t => t.Length > 0));
 }
 
+/// <summary>Names that were fitted lately, so that of a long roster only what was changed is fitted again.</summary>
+public sealed class NameFits
+{
+    private const int Most = 6_000;
+
+    private readonly RecentlyMade<(NameSlot Slot, string Text, double? CapitalMm, string LettersOfAll, double CompensationMm, Threads.SewingThread Thread), NameSlotContent> _made = new(Most, _ => 1);
+
+    internal NameSlotContent Get(NameSlot slot, string text, double? capitalMm, string lettersOfAll, ClothProfile cloth, Threads.SewingThread thread, Func<NameSlotContent> make) =>
+        _made.Get((slot, text, capitalMm, lettersOfAll, cloth.CompensationMm, thread), make);
+}
+
 /// <summary>All names of a job, each fitted to its slots.</summary>
 public sealed class NameRoll
 {
     /// <summary>Names whose height differs from the median by more than this part of it stand out.</summary>
     public const double OffMedianFrom = 0.15;
 
+    // More than this part of the stitches, those that tie the thread aside, are shorter than the needle can tell apart.
+    private const double ShortFrom = 0.05;
+    private const int TiedAtEnds = 8;
     private readonly Job _job;
     private readonly ILetterFaces _faces;
+    private readonly NameFits? _fits;
     private readonly ImmutableDictionary<PieceId, (NameSlot Slot, Placement At, Threads.SewingThread Thread)> _slots;
     private readonly Dictionary<(PieceId, string), LineReach> _reach = [];
+    private readonly Dictionary<PieceId, string> _letters = [];
 
-    private NameRoll(Job job, ILetterFaces faces)
+    private NameRoll(Job job, ILetterFaces faces, NameFits? fits)
     {
-        (_job, _faces, Names) = (job, faces, job.Names ?? throw new EditRefusedException("This job has no names yet. Take a roster."));
+        (_job, _faces, _fits, Names) = (job, faces, fits, job.Names ?? throw new EditRefusedException("This job has no names yet. Take a roster."));
         _slots = job.Pieces.Where(p => p.Content is NameSlotContent && job.Order.Any(o => o.Piece == p.Id)).ToImmutableDictionary(p => p.Id, p => NameSlot.Of(p) is var (slot, at) ? (slot, at, ThreadOf(job, p.Id)) : default);
         if (_slots.IsEmpty) throw new EditRefusedException("This job has no name slot yet. Place one with Names on the bench.");
         var slots = job.Pieces.Where(p => _slots.ContainsKey(p.Id)).Select(p => p.Id).ToList();
@@ -103,13 +122,32 @@ public sealed class NameRoll
 
     /// <summary>Fits all names of a job.</summary>
     /// <exception cref="EditRefusedException">It has no roster or no slot; a sentence.</exception>
-    public static NameRoll Of(Job job, ILetterFaces faces) => new(job, faces);
+    public static NameRoll Of(Job job, ILetterFaces faces, NameFits? fits = null) => new(job, faces, fits);
 
     /// <summary>A slot with a text by itself, or among the names of a job where it has any.</summary>
     public static NameSlotContent Shown(Job job, PieceId? slot, NameSlot rules, string text, ILetterFaces faces, Threads.SewingThread thread)
     {
         var texts = job.Names is { } names ? names.Roster.People.Select(p => slot is { } id ? names.TextOf(p, id, rules.Pattern) : SlotText.Of(rules.Pattern, names.Roster, p)).ToList() : [text];
         return NameSlotContent.Lay(rules, text, faces, face => LineReach.Of(face, texts), job.Cloth.Profile, thread);
+    }
+
+    /// <summary>The same roll with its names stitched, and those told whose stitches are too short.</summary>
+    /// <param name="source">The job's stitches.</param>
+    /// <param name="memory">What was stitched lately.</param>
+    public NameRoll Stitched(IStitchSource source, StitchMemory memory) => new(this, [.. All.Select(name =>
+    {
+        WorkBudget.Current.Spend();
+        if (!name.CanBeSewn) return name;
+        var plan = Plan(name, source, memory);
+        var tooShort = name.Slots.Where(s => HasShortStitches(plan, JobFor(name).Order.Where(p => p.Piece == s.Slot).Select(p => p.Id).ToHashSet())).Select(s => s.Slot).ToHashSet();
+        return tooShort.Count == 0 ? name : name with { Slots = [.. name.Slots.Select(s => tooShort.Contains(s.Slot) ? s with { Flags = s.Flags | NameFlags.ShortStitches } : s)] };
+    })]);
+
+    /// <summary>The stitches of a name alone, where they lie beside the design.</summary>
+    public SewingPlan Plan(RollName name, IStitchSource source, StitchMemory memory)
+    {
+        var (job, slots) = (JobFor(name), name.Slots.Select(s => s.Slot).ToHashSet());
+        return Sequencer.Plan(job with { Order = new([.. job.Order.Where(p => slots.Contains(p.Piece))]) }, source, memory);
     }
 
     /// <summary>The edit that shows a name in the slots of the job, as far as it can be laid.</summary>
@@ -125,14 +163,33 @@ public sealed class NameRoll
     /// <summary>The thread of a slot's letters: that of most of its parts.</summary>
     public static Threads.SewingThread ThreadOf(Job job, PieceId slot) => job.Order.Where(p => p.Piece == slot).GroupBy(p => p.Thread).MaxBy(g => g.Count())!.Key;
 
+    private NameRoll(NameRoll of, ImmutableArray<RollName> all) => (_job, _faces, _fits, _slots, Names, Medians, All) = (of._job, of._faces, of._fits, of._slots, of.Names, of.Medians, all);
+
+    private static bool HasShortStitches(SewingPlan plan, HashSet<PartId> parts)
+    {
+        var (shorter, all, records) = (0, 0, plan.Records);
+        foreach (var part in plan.Parts.Where(p => parts.Contains(p.Id)))
+        {
+            for (var i = part.First + TiedAtEnds; i < part.End - TiedAtEnds; i++)
+            {
+                if (records.Kinds[i] != StitchKind.Stitch || records.Kinds[i - 1] != StitchKind.Stitch) continue;
+                all++;
+                if (records.At(i).DistanceTo(records.At(i - 1)) < Limits.ShortestStitch - 1e-6) shorter++;
+            }
+        }
+
+        return shorter > ShortFrom * all;
+    }
+
     private SlotName Fitted(Person person, PieceId slot)
     {
         var (rules, _, thread) = _slots[slot];
         var (own, text) = (Names.OwnOf(person.Id, slot), Names.TextOf(person, slot, rules.Pattern));
-        Work.WorkBudget.Current.Spend(1000);
+        WorkBudget.Current.Spend(1000);
         try
         {
-            var laid = NameSlotContent.Lay(rules, text, _faces, face => ReachOf(slot, face), _job.Cloth.Profile, thread, own?.CapitalMm);
+            NameSlotContent Lay() => NameSlotContent.Lay(rules, text, _faces, face => ReachOf(slot, face), _job.Cloth.Profile, thread, own?.CapitalMm);
+            var laid = _fits is null ? Lay() : _fits.Get(rules, text, own?.CapitalMm, LettersOf(slot), _job.Cloth.Profile, thread, Lay);
             var flags = (laid.Fit.HasFlag(SlotFit.OtherFont) ? NameFlags.OtherFont : 0) | (laid.Fit.HasFlag(SlotFit.BelowGood) ? NameFlags.BelowGood : 0)
                 | (laid.Wish.Condense <= rules.LeastCondense + 1e-6 && rules.LeastCondense < 1 ? NameFlags.Narrowest : laid.Fit.HasFlag(SlotFit.Narrower) ? NameFlags.Narrower : 0)
                 | (Names.Proofed.FirstOrDefault(p => p.Person == person.Id && p.Slot == slot) is var proofed && (proofed is null ? !Names.Proofed.IsEmpty : proofed.Text != text) ? NameFlags.ChangedSinceProof : 0);
@@ -142,6 +199,13 @@ public sealed class NameRoll
         {
             return new(slot, text, null, e.Message, NameFlags.Refused, own);
         }
+    }
+
+    /// <summary>The plain letters of all names of a slot: what the line that they share depends on.</summary>
+    private string LettersOf(PieceId slot)
+    {
+        if (_letters.TryGetValue(slot, out var known)) return known;
+        return _letters[slot] = new([.. Names.Roster.People.SelectMany(p => Names.TextOf(p, slot, _slots[slot].Slot.Pattern)).Where(char.IsAsciiLetterOrDigit).Distinct().Order()]);
     }
 
     private LineReach ReachOf(PieceId slot, LetterFace face)

@@ -111,9 +111,10 @@ public sealed class SlotFitting
     {
         var full = Math.Min(FullCapital(face, text, reach), _most ?? double.PositiveInfinity);
         var wish = _style with { Text = text, WidthMm = null, HeightMm = null, Condense = 1, CapitalMm = Math.Min(Math.Min(byHand ?? full, full), LetteringWish.Capitals.Most) };
+        LaidLettering? laid = null;
         for (var step = 0; step < MostSteps; step++)
         {
-            var (wide, high) = Over(face, wish);
+            (var wide, var high, laid) = Over(face, wish);
             if (Math.Max(wide, high) <= 1 + Near) break;
 
             // Too high, narrower letters are of no help; else they are tried first. What bends does not follow in proportion and is brought in by small steps.
@@ -123,10 +124,10 @@ public sealed class SlotFitting
             else wish = wish with { CapitalMm = wish.CapitalMm / wide * times };
         }
 
-        var laid = face.Lay(Possible(wish));
+        laid ??= face.Lay(Possible(wish));
         var fit = (wish.Condense < 1 - Near ? SlotFit.Narrower : SlotFit.Full) | (wish.CapitalMm < full * 0.995 ? SlotFit.Smaller : SlotFit.Full)
             | (laid.CapitalMm < face.Measure.SmallestGoodMm - 0.005 ? SlotFit.BelowGood : SlotFit.Full);
-        return new(face, wish, Settled(laid, wish, reach), fit);
+        return new(face, wish, Settled(laid, wish, reach, PenOf(face) * wish.CapitalMm / 2), fit);
     }
 
     /// <summary>The height of capitals at which the lines fill the slot, mm.</summary>
@@ -136,15 +137,18 @@ public sealed class SlotFitting
         return Math.Max(0, _height) / (reach.Height + PenOf(face) + ((lines - 1) * face.Font.LineEm * _style.LineSpacing / face.Font.CapitalEm));
     }
 
-    /// <summary>How many times wider and higher than the slot a lettering is.</summary>
-    private (double Wide, double High) Over(LetterFace face, LetteringWish wish)
+    /// <summary>How many times wider and higher than the slot a lettering is; and how it is laid, where it can be for this.</summary>
+    private (double Wide, double High, LaidLettering? Laid) Over(LetterFace face, LetteringWish wish)
     {
-        var pen = PenOf(face) * wish.CapitalMm;
-        if (_style.Course is not LetterCourse.OnPath path) return face.Lay(Possible(wish)).Box is var box ? ((box.Width + pen) / _width, (box.Height + pen) / _height) : default;
+        if (_style.Course is not LetterCourse.OnPath path)
+        {
+            var (laid, pen) = (face.Lay(Possible(wish)), PenOf(face) * wish.CapitalMm);
+            return ((laid.Box.Width + pen) / _width, (laid.Box.Height + pen) / _height, laid);
+        }
 
         // What lies on a path has to be no longer than the path before it can be laid there.
         var length = face.Lay(Possible(wish) with { Course = LetterCourse.Straight }).Box.Width;
-        return (length * (1 + Near) / new MeasuredLine([.. path.Path]).Length, 0);
+        return (length * (1 + Near) / new MeasuredLine([.. path.Path]).Length, 0, null);
     }
 
     private static double PenOf(LetterFace face) => (face.Font.PenEm ?? 0) / face.Font.CapitalEm;
@@ -155,10 +159,10 @@ public sealed class SlotFitting
     private bool IsOnPath => _style.Course is LetterCourse.OnPath;
 
     /// <summary>In its place in the slot: on the line that all names share, and up or down from it only as far as a letter would stand out.</summary>
-    private LaidLettering Settled(LaidLettering laid, LetteringWish wish, LineReach reach)
+    private LaidLettering Settled(LaidLettering laid, LetteringWish wish, LineReach reach, double halfPen)
     {
         if (IsOnPath || laid.Letters.IsEmpty) return laid;
-        var box = laid.Box;
+        var box = laid.Box.Grown(halfPen);
         var across = wish.Align switch
         {
             LetterAlign.Left or LetterAlign.Justified => (-_width / 2) - box.MinX,

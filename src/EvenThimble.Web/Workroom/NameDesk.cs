@@ -30,17 +30,22 @@ public sealed class NameDesk(JobDesk desk, StitchMemory memory, ILetterFaces fac
     private const double PictureBorderMm = 1;
     private const double PicturePixelsPerMm = 6;
     private const double MostPictureWidth = 900;
+    private readonly NameFits _fits = new();
     private readonly RecentlyMade<(long Job, long Version), NameRoll> _rolls = new(MostRolls, _ => 1);
     private readonly RecentlyMade<(long Job, long Version, int Person), byte[]> _pictures = new(MostPictureBytes, p => p.Length + 200);
 
-    /// <summary>The names of a job, laid.</summary>
+    /// <summary>The names of a job, laid and stitched.</summary>
     /// <exception cref="EditRefusedException">It has no roster or no slot; a sentence.</exception>
-    public NameRoll RollOf(OpenJob open) => _rolls.Get((open.Stored.Id, open.Stored.Version), () => NameRoll.Of(open.Job, faces));
+    public NameRoll RollOf(OpenJob open) => _rolls.Get((open.Stored.Id, open.Stored.Version), () => NameRoll.Of(open.Job, faces, _fits).Stitched(desk.Stitches, memory));
+
+    /// <summary>The names of a job as it would be, laid.</summary>
+    /// <exception cref="EditRefusedException">It has no roster or no slot; a sentence.</exception>
+    public NameRoll RollOf(Job job) => NameRoll.Of(job, faces, _fits);
 
     /// <summary>A picture (PNG) of one name as thread: the box of its slots, so that all names are seen at one scale.</summary>
     public byte[] PictureOf(OpenJob open, RollName name) => _pictures.Get((open.Stored.Id, open.Stored.Version, name.Person.Id.Value), () =>
     {
-        var (plan, slots) = (Planned(open, name), name.Slots.Select(s => s.Slot).ToHashSet());
+        var (plan, slots) = (RollOf(open).Plan(name, desk.Stitches, memory), name.Slots.Select(s => s.Slot).ToHashSet());
         var box = open.Job.Pieces.Where(p => slots.Contains(p.Id)).Aggregate(plan.Bounds, (all, piece) =>
         {
             var (slot, at) = NameSlot.Of(piece);
@@ -49,14 +54,6 @@ public sealed class NameDesk(JobDesk desk, StitchMemory memory, ILetterFaces fac
         });
         return ThreadPainter.PictureOf(plan.ToFile(name.Text), box.Grown(PictureBorderMm), Math.Min(PicturePixelsPerMm, MostPictureWidth / box.Width), open.Job.Cloth.Colour, lines: false);
     });
-
-    /// <summary>The stitches of a name alone.</summary>
-    public SewingPlan Planned(OpenJob open, RollName name)
-    {
-        var job = RollOf(open).JobFor(name);
-        var slots = name.Slots.Select(s => s.Slot).ToHashSet();
-        return Sequencer.Plan(job with { Order = new([.. job.Order.Where(p => slots.Contains(p.Piece))]) }, desk.Stitches, memory);
-    }
 
     /// <summary>The files that a roster is sewn with.</summary>
     /// <exception cref="EditRefusedException">It cannot be sewn so; a sentence.</exception>

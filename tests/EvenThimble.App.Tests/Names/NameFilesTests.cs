@@ -2,6 +2,7 @@ using System.Text.RegularExpressions;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Garments;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Names;
 using EvenThimble.Core.Readiness;
@@ -42,7 +43,7 @@ public sealed class NameFilesTests(ITestOutputHelper says)
 
             // What could be larger is: the letters fill the slot one way or the other.
             var content = name.Slots.Single().Content!;
-            (box.Width > 58.5 || box.Height > 7.9 || content.Fit == default).ShouldBeTrue($"{name.Text}: {box}, {content.Fit}");
+            (box.Width > 58.5 || box.Height > 7.9 || (content.Fit & (SlotFit.Narrower | SlotFit.Smaller)) == 0).ShouldBeTrue($"{name.Text}: {box}, {content.Fit}");
             (content.CapitalMm < _volunteers.Find(content.Font)!.Measure.SmallestGoodMm - 0.01).ShouldBe(name.Flags.HasFlag(NameFlags.BelowGood), name.Text);
         }
 
@@ -111,6 +112,27 @@ public sealed class NameFilesTests(ITestOutputHelper says)
         }
 
         sewn.ShouldBe(Volunteers.Twelve.Split('\n').Take(people));
+    }
+
+    [Fact]
+    public void Names_are_flagged_for_what_is_seen_in_their_stitches()
+    {
+        foreach (var (height, width) in new[] { (9.0, 60.0), (6.0, 46.0), (30.0, 200.0) })
+        {
+            var roll = NameRoll.Of(_volunteers.Job(Volunteers.TheTwelve, width: width, height: height), _volunteers).Stitched(_volunteers, new());
+            foreach (var name in roll.All)
+            {
+                // Counted here by itself: between the ties of each letter.
+                var plan = roll.Plan(name, _volunteers, new());
+                var lengths = plan.Parts.SelectMany(p => Enumerable.Range(p.First + 8, Math.Max(0, p.Count - 16)).Where(i => plan.Records.Kinds[i] == StitchKind.Stitch && plan.Records.Kinds[i - 1] == StitchKind.Stitch).Select(i => plan.Records.At(i).DistanceTo(plan.Records.At(i - 1)))).ToList();
+                var share = lengths.Count(l => l < 0.399) / (double)Math.Max(1, lengths.Count);
+                if (share is < 0.04 or > 0.06) name.Flags.HasFlag(NameFlags.ShortStitches).ShouldBe(share > 0.05, $"{name.Text} at {height}: {share:0.000}");
+            }
+
+            says.WriteLine($"{height} mm: {roll.All.Count(n => n.Flags.HasFlag(NameFlags.ShortStitches))} of 12 with short stitches");
+            var median = roll.All.Select(n => n.Slots[0].Content!.CapitalMm).Order().Skip(5).Take(2).Average();
+            foreach (var name in roll.All) name.Flags.HasFlag(NameFlags.OffMedian).ShouldBe(Math.Abs(name.Slots[0].Content!.CapitalMm - median) > 0.15 * median, name.Text);
+        }
     }
 
     [Fact]

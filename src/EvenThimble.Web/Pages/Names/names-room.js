@@ -1,12 +1,12 @@
 // @ts-check
 /** The names of a job: the files follow what is chosen; writing can be stopped between two files. */
 
-const form = /** @type {HTMLFormElement | null} */ (document.getElementById("sew-form"));
-form?.addEventListener("change", (event) => {
+const sewForm = /** @type {HTMLFormElement | null} */ (document.getElementById("sew-form"));
+sewForm?.addEventListener("change", (event) => {
   // Another machine has other ways and heads.
-  if (/** @type {HTMLElement} */ (event.target).id === "sew-machine") for (const name of ["way", "heads"]) form.querySelector(`[name="${name}"]`)?.removeAttribute("name");
-  form.action = `${location.pathname}#files`;
-  form.requestSubmit();
+  if (/** @type {HTMLElement} */ (event.target).id === "sew-machine") for (const name of ["way", "heads"]) sewForm.querySelector(`[name="${name}"]`)?.removeAttribute("name");
+  sewForm.action = `${location.pathname}#files`;
+  sewForm.requestSubmit();
 });
 
 document.addEventListener("click", (event) => {

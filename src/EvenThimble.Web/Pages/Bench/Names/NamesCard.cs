@@ -57,7 +57,7 @@ public sealed record NamesCard(BenchView Bench, Piece? Piece, NameSlot Slot)
         if (bench.Job.Names is null || slots.Count == 0) return card;
         try
         {
-            return card with { Roll = NameRoll.Of(bench.Job, bench.Get<ILetterFaces>()) };
+            return card with { Roll = bench.Get<NameDesk>().RollOf(bench.Open) };
         }
         catch (EditRefusedException e)
         {

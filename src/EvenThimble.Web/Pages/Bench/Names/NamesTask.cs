@@ -45,7 +45,7 @@ public sealed class NamesTask : BenchTask
         Command.Of<NoForm>("all-of-one-height", "Make all names the height of the smallest", OfOneHeight),
     ];
 
-    private static NameRoll RollOf(BenchView bench) => NameRoll.Of(bench.Job, bench.Get<ILetterFaces>());
+    private static NameRoll RollOf(BenchView bench) => bench.Get<NameDesk>().RollOf(bench.Open);
 
     private static JobEdit Placed(BenchView bench, SlotForm form)
     {
@@ -99,7 +99,7 @@ public sealed class NamesTask : BenchTask
         if (!bench.Job.Pieces.Any(p => p.Content is NameSlotContent && bench.Job.Order.Any(o => o.Piece == p.Id))) return edit;
 
         // The one that has to be looked at most is shown first.
-        var roll = NameRoll.Of(edit.Apply(bench.Job), bench.Get<ILetterFaces>());
+        var roll = bench.Get<NameDesk>().RollOf(edit.Apply(bench.Job));
         return roll.WorstFirst.FirstOrDefault(n => n.CanBeSewn) is { } worst ? edit with { Shows = roll.Show(worst) } : edit;
     }
 
