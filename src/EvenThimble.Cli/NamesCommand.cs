@@ -58,8 +58,6 @@ internal sealed class NamesCommand : FilesCommand
             var read = RosterTable.Read(StitchFiles.Bytes(path, StitchFormats.LargestFile), Titles.FromFileName(path));
             job = new TakeRoster(read.Roster, null).Apply(job);
             notes.AddRange([$"{path}: {read.Roster.People.Length} people, fields {string.Join(", ", read.Roster.Fields)} ({read.Source})", .. read.Notes]);
-            var known = job.Pieces.Select(p => p.Content).OfType<NameSlotContent>().SelectMany(s => Core.Names.SlotText.FieldsIn(s.Slot.Pattern)).Where(f => read.Roster.FieldNumber(f) < 0).Distinct().ToList();
-            if (known.Count > 0) notes.Add($"no column gives {string.Join(", ", known)}; it is left empty");
         }
 
         if (parsed.GetValue(_files) is { } rule) job = new NameFiles(rule).Apply(job);
@@ -69,6 +67,7 @@ internal sealed class NamesCommand : FilesCommand
             : job.Hoop.MachineId == machine.Id ? StitchFiles.Machines.FieldOf(job.Hoop) : machine.Hoops.FirstOrDefault(h => FitAdvisor.Fits(plan, h)) ?? machine.Hoops[^1];
         var memory = new StitchMemory();
         var roll = NameRoll.Of(job, faces).Stitched(archive, memory);
+        if (roll.UnknownFields.Count > 0) notes.Add($"no column gives {string.Join(", ", roll.UnknownFields)}; it is left empty");
         var files = new GarmentFiles(job, roll, archive, StitchFiles.Machines, machine, field, faces, memory);
         var part = parsed.GetValue(_namesOnly) ? SewnPart.NamesOnly : parsed.GetValue(_designOnly) ? SewnPart.DesignOnly : SewnPart.All;
         var way = parsed.GetValue(_heads) is not null ? SewingWay.Rounds : parsed.GetValue(_oneFile) ? SewingWay.OneFile : SewingWay.EachGarment;

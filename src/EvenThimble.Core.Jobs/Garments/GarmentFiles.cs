@@ -27,7 +27,8 @@ public sealed class GarmentFiles(Job job, NameRoll roll, IStitchSource source, M
 {
     // A message of a stop has at most so many bytes in a file.
     private const int MostMessageBytes = 120;
-    private readonly Job _job = InOneHooping(job, machine, field);
+    private readonly Job _job = job.Hoopings.Length == 1 ? job
+        : throw new EditRefusedException("The job is divided among several hoopings. Names are sewn in one: make it one hooping, or place the names in a job of their own.");
 
     /// <summary>Those that cannot be sewn: they are in no file.</summary>
     public IReadOnlyList<RollName> LeftOut { get; } = [.. roll.All.Where(r => !r.CanBeSewn)];
@@ -75,6 +76,7 @@ public sealed class GarmentFiles(Job job, NameRoll roll, IStitchSource source, M
         if (way == SewingWay.Rounds)
         {
             var heads = garments.Length == machine.Heads ? "all heads" : garments.Length == 1 ? "the design on head 1 only" : $"heads 1 to {garments.Length} only";
+
             // What sews after the names, such as an outline that closes over them, does so here too.
             var (before, after) = part == SewnPart.All ? Around(_job) : (null, null);
             if (before is not null) Add(before, $"{heads}: {job.Title}");
@@ -102,10 +104,6 @@ public sealed class GarmentFiles(Job job, NameRoll roll, IStitchSource source, M
         }
     }
 
-    private static Job InOneHooping(Job job, SewingMachineModel machine, HoopField field) => job.Hoopings.Length == 1
-        ? new ChooseHoop(machine, field).Apply(job)
-        : throw new EditRefusedException("The job is divided among several hoopings. Names are sewn in one: make it one hooping, or place the names in a job of their own.");
-
     private GarmentFile Alone(string stem, string title, ImmutableArray<SewnGarment> garments, Job of)
     {
         var (plan, note, findings) = Planned(of);
@@ -115,6 +113,7 @@ public sealed class GarmentFiles(Job job, NameRoll roll, IStitchSource source, M
     /// <summary>What the machine does for a job, with what holds the cloth, and its readiness.</summary>
     private (SewingPlan Plan, HoopNote Note, ImmutableArray<Finding> Findings) Planned(Job of)
     {
+        of = new ChooseHoop(machine, field).Apply(of);
         var plan = Sequencer.Plan(of, source, memory);
         var hooped = HoopedJob.Of(of, plan, machines);
 

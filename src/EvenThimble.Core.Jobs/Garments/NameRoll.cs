@@ -114,6 +114,9 @@ public sealed class NameRoll
     /// <summary>By slot the height of capitals that half of the names are not higher than, mm.</summary>
     public ImmutableDictionary<PieceId, double> Medians { get; }
 
+    /// <summary>Fields that a slot names and the roster does not have: they are left empty.</summary>
+    public IReadOnlyList<string> UnknownFields => [.. _slots.Values.SelectMany(s => SlotText.FieldsIn(s.Slot.Pattern)).Where(f => Names.Roster.FieldNumber(f) < 0).Distinct(StringComparer.OrdinalIgnoreCase)];
+
     /// <summary>Everybody, those first that have to be looked at most.</summary>
     public IEnumerable<RollName> WorstFirst => All.OrderByDescending(r => (int)r.Flags).ThenBy(r => r.Slots.Min(s => s.Content?.CapitalMm ?? 0)).ThenBy(r => r.Slots.Min(s => s.Content?.Wish.Condense ?? 0)).ThenBy(r => r.Number);
 
@@ -138,17 +141,13 @@ public sealed class NameRoll
     {
         WorkBudget.Current.Spend();
         if (!name.CanBeSewn) return name;
-        var plan = Plan(name, source, memory);
-        var tooShort = name.Slots.Where(s => HasShortStitches(plan, JobFor(name).Order.Where(p => p.Piece == s.Slot).Select(p => p.Id).ToHashSet())).Select(s => s.Slot).ToHashSet();
+        var (job, plan) = Planned(name, source, memory);
+        var tooShort = name.Slots.Where(s => HasShortStitches(plan, job.Order.Where(p => p.Piece == s.Slot).Select(p => p.Id).ToHashSet())).Select(s => s.Slot).ToHashSet();
         return tooShort.Count == 0 ? name : name with { Slots = [.. name.Slots.Select(s => tooShort.Contains(s.Slot) ? s with { Flags = s.Flags | NameFlags.ShortStitches } : s)] };
     })]);
 
     /// <summary>The stitches of a name alone, where they lie beside the design.</summary>
-    public SewingPlan Plan(RollName name, IStitchSource source, StitchMemory memory)
-    {
-        var (job, slots) = (JobFor(name), name.Slots.Select(s => s.Slot).ToHashSet());
-        return Sequencer.Plan(job with { Order = new([.. job.Order.Where(p => slots.Contains(p.Piece))]) }, source, memory);
-    }
+    public SewingPlan Plan(RollName name, IStitchSource source, StitchMemory memory) => Planned(name, source, memory).Plan;
 
     /// <summary>The edit that shows a name in the slots of the job, as far as it can be laid.</summary>
     public ShowName Show(RollName name) => new(name.Text, [.. name.Slots.Where(s => s.Content is not null).Select(s => (s.Slot, s.Content!))]);
@@ -164,6 +163,13 @@ public sealed class NameRoll
     public static Threads.SewingThread ThreadOf(Job job, PieceId slot) => job.Order.Where(p => p.Piece == slot).GroupBy(p => p.Thread).MaxBy(g => g.Count())!.Key;
 
     private NameRoll(NameRoll of, ImmutableArray<RollName> all) => (_job, _faces, _fits, _slots, Names, Medians, All) = (of._job, of._faces, of._fits, of._slots, of.Names, of.Medians, all);
+
+    private (Job Job, SewingPlan Plan) Planned(RollName name, IStitchSource source, StitchMemory memory)
+    {
+        var (job, slots) = (JobFor(name), name.Slots.Select(s => s.Slot).ToHashSet());
+        job = job with { Order = new([.. job.Order.Where(p => slots.Contains(p.Piece))]) };
+        return (job, Sequencer.Plan(job, source, memory));
+    }
 
     private static bool HasShortStitches(SewingPlan plan, HashSet<PartId> parts)
     {

@@ -22,21 +22,53 @@ namespace EvenThimble.Web.Workroom;
 /// <param name="Heads">On how many heads at once.</param>
 public sealed record NameWish(SewingMachineModel Machine, SewingWay Way, SewnPart Part, int Heads);
 
+/// <summary>What came of handing a file for names over.</summary>
+/// <param name="Arrival">Whether it arrived.</param>
+/// <param name="Findings">What readiness found of this file and not of the job that is on the bench.</param>
+public sealed record NameArrival(Arrival Arrival, ImmutableArray<Finding> Findings);
+
 /// <summary>The names of jobs: laid, drawn, written for machines and handed over.</summary>
 public sealed class NameDesk(JobDesk desk, StitchMemory memory, ILetterFaces faces, MachineCatalogue machines, EquipmentRoom room, SewingQueue queue, ThreadBox box)
 {
     private const long MostPictureBytes = 32L << 20;
     private const int MostRolls = 8;
+
+    // So many names are stitched while somebody waits for a page.
+    private const int AtOnce = 25;
     private const double PictureBorderMm = 1;
     private const double PicturePixelsPerMm = 6;
     private const double MostPictureWidth = 900;
+    private readonly RecentlyMade<(long Job, long Version), NameRoll> _stitched = new(MostRolls, _ => 1);
+    private readonly System.Collections.Concurrent.ConcurrentDictionary<(long Job, long Version), bool> _allStitched = new();
     private readonly NameFits _fits = new();
     private readonly RecentlyMade<(long Job, long Version), NameRoll> _rolls = new(MostRolls, _ => 1);
     private readonly RecentlyMade<(long Job, long Version, int Person), byte[]> _pictures = new(MostPictureBytes, p => p.Length + 200);
 
-    /// <summary>The names of a job, laid and stitched.</summary>
+    /// <summary>The names of a job, laid; those of a short roster, or of one that was stitched already, with what is seen in their stitches.</summary>
     /// <exception cref="EditRefusedException">It has no roster or no slot; a sentence.</exception>
-    public NameRoll RollOf(OpenJob open) => _rolls.Get((open.Stored.Id, open.Stored.Version), () => NameRoll.Of(open.Job, faces, _fits).Stitched(desk.Stitches, memory));
+    public NameRoll RollOf(OpenJob open)
+    {
+        var key = (open.Stored.Id, open.Stored.Version);
+        var laid = _rolls.Get(key, () => NameRoll.Of(open.Job, faces, _fits));
+        return IsStitched(open, laid) ? _stitched.Get(key, () => laid.Stitched(desk.Stitches, memory)) : laid;
+    }
+
+    /// <summary>Whether all names of a job were stitched, or are so few that nobody waits for it.</summary>
+    public bool IsStitched(OpenJob open, NameRoll roll) => roll.All.Length <= AtOnce || _allStitched.ContainsKey((open.Stored.Id, open.Stored.Version));
+
+    /// <summary>Stitches some names of a job; the number of the next, from 0.</summary>
+    public int StitchSome(OpenJob open, int from)
+    {
+        var roll = RollOf(open);
+        var next = Math.Min(roll.All.Length, from + AtOnce);
+        for (var n = from; n < next; n++)
+            if (roll.All[n].CanBeSewn)
+                roll.Plan(roll.All[n], desk.Stitches, memory);
+        if (next < roll.All.Length) return next;
+        if (_allStitched.Count >= MostRolls) _allStitched.Clear();
+        _allStitched[(open.Stored.Id, open.Stored.Version)] = true;
+        return next;
+    }
 
     /// <summary>The names of a job as it would be, laid.</summary>
     /// <exception cref="EditRefusedException">It has no roster or no slot; a sentence.</exception>
@@ -85,31 +117,34 @@ public sealed class NameDesk(JobDesk desk, StitchMemory memory, ILetterFaces fac
     /// <param name="drawerId">The machine or stick that they go to.</param>
     /// <param name="replace">Whether files of the same names are replaced.</param>
     /// <param name="only">The numbers of the files in the list, from 0; null: all.</param>
-    public IReadOnlyList<Arrival> Deliver(OpenJob open, NameWish wish, string drawerId, bool replace, IReadOnlySet<int>? only = null)
+    public IReadOnlyList<NameArrival> Deliver(OpenJob open, NameWish wish, string drawerId, bool replace, IReadOnlySet<int>? only = null)
     {
         var (files, kind) = (FilesOf(open, wish), wish.Machine.Takes[0]);
         var drawer = room.Drawer(drawerId) ?? throw new EditRefusedException("Choose where the files go.");
         var where = room.Machine(drawerId)?.Model.Name ?? room.Stick(drawerId)?.Name ?? drawerId;
-        var (arrivals, sewn) = (new List<Arrival>(), new List<(string, string, int)>());
+        var (arrivals, sewn, known) = (new List<NameArrival>(), new List<(string, string, int)>(), open.Findings.Select(f => f.Says).ToHashSet());
         var listed = files.Listed(wish.Way, wish.Part, wish.Heads);
         for (var n = 0; n < listed.Count; n++)
         {
             if (only is not null && !only.Contains(n)) continue;
             var (stem, garments) = listed[n];
             var name = stem + kind.Extension;
+            ImmutableArray<Finding> findings = [];
             try
             {
                 var made = files.Made(stem, garments, wish.Way, wish.Part);
+                findings = [.. made.Findings.Where(f => f.Level != FindingLevel.Note && !known.Contains(f.Says))];
+                if (made.InTrouble) throw new EditRefusedException($"{wish.Machine.Name} would not list it. {string.Join(' ', made.Findings.Where(f => f.Level == FindingLevel.Trouble).Select(f => f.Says))}");
                 var bytes = Write(open, wish, made);
                 drawer.Put(name, bytes, replace);
                 var arrived = drawer.Read(name);
                 if (!SHA256.HashData(arrived).AsSpan().SequenceEqual(SHA256.HashData(bytes))) throw new EditRefusedException("What arrived is not what was written. Delete it there and do it again.");
-                arrivals.Add(new(wish.Machine, name, where, true, $"{arrived.Length:N0} bytes arrived in {where}.", room.Machine(wish.Machine.Id)!.Look(name, arrived.Length, () => arrived)));
+                arrivals.Add(new(new(wish.Machine, name, where, true, $"{arrived.Length:N0} bytes arrived in {where}.", room.Machine(wish.Machine.Id)!.Look(name, arrived.Length, () => arrived)), findings));
                 sewn.Add((name, InWords(garments, open.Job.Title), garments is [{ Head: null } one] ? one.Copies : 1));
             }
             catch (Exception e) when (e is not OperationCanceledException && Refusals.Of(e) is { } refusal)
             {
-                arrivals.Add(new(wish.Machine, name, where, false, refusal.Sentence, null));
+                arrivals.Add(new(new(wish.Machine, name, where, false, refusal.Sentence, null), findings));
             }
         }
 

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Net;
+using System.Text.RegularExpressions;
 using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Garments;
@@ -165,6 +166,37 @@ public class NamesHttpTests() : BenchOverHttp(1)
             ((int)refused.StatusCode, says).ShouldBe((422, says));
             WebUtility.HtmlDecode(await refused.Content.ReadAsStringAsync()).ShouldContain(says);
         }
+    }
+
+    [Fact]
+    public async Task A_long_roster_is_stitched_by_and_by_and_each_file_is_looked_over()
+    {
+        var id = Rosters.Add(Volunteers.Made(70, 5));
+        await Said("take-roster", ("roster", $"{id}"));
+        (await Said("slot", [.. Slot.Where(s => s.Item1 != "pattern"), ("pattern", "{given} {family}{badge}")])).ShouldContain("has no field {badge}");
+        var page = await Http.GetStringAsync("/jobs/1/names");
+        page.ShouldContain("0 of 70 names stitched");
+        var (next, rounds) = (0, 0);
+        for (; next < 70; rounds++)
+        {
+            var answer = await (await PostTo("/jobs/1/names?handler=Stitch", ("from", $"{next}"))).Content.ReadAsStringAsync();
+            next = Regex.Match(answer, @"(\d+) of 70") is { Success: true } some ? int.Parse(some.Groups[1].Value, CultureInfo.InvariantCulture) : 70;
+            if (next == 70) answer.ShouldContain("All 70 names stitched");
+        }
+
+        rounds.ShouldBe(3);
+        Regex.Count(await Http.GetStringAsync("/jobs/1/names?handler=Roll"), "<li class").ShouldBe(70);
+        (await Http.GetStringAsync("/jobs/1/names")).ShouldNotContain("data-working");
+
+        // A few files with each request, each with its own readiness.
+        var first = await (await PostTo("/jobs/1/names?handler=HandOver&machine=wren-130&way=EachGarment&part=NamesOnly", ("where", "wren-130"), ("from", "0"))).Content.ReadAsStringAsync();
+        first.ShouldContain("8 of 70 written");
+        Regex.Count(first, "data-arrived").ShouldBe(8);
+        WebUtility.HtmlDecode(first).ShouldContain("is small in its slot");
+        Server.Services.GetRequiredService<SewingQueue>().Of("wren-130").Count.ShouldBe(8);
+        await Said("slot", [.. Slot.Where(s => s.Item1 is not ("width" or "height")), ("piece", $"{Open.Job.Pieces.Single(p => p.Content is NameSlotContent).Id.Value}"), ("width", "300"), ("height", "40")]);
+        var large = await (await PostTo("/jobs/1/names?handler=HandOver&machine=wren-130&way=EachGarment&part=NamesOnly", ("where", "wren-130"), ("from", "0"), ("replace", "true"))).Content.ReadAsStringAsync();
+        WebUtility.HtmlDecode(large).ShouldContain("Wren 130 would not list it");
     }
 
     private async Task<string> Roster(string handler, params (string, string)[] values) => await (await PostTo($"/rosters/1?handler={handler}", values)).EnsureSuccessStatusCode().Content.ReadAsStringAsync();

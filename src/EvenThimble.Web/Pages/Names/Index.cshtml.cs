@@ -58,7 +58,10 @@ public sealed class IndexModel(JobDesk desk, JobStore jobs, NameDesk names, Equi
     public IReadOnlyList<RemovableStick> Sticks => room.Sticks;
 
     /// <summary>What arrived.</summary>
-    public IReadOnlyList<Arrival> Arrivals { get; private set; } = [];
+    public IReadOnlyList<NameArrival> Arrivals { get; private set; } = [];
+
+    /// <summary>How many names are stitched, while they are; null: all are.</summary>
+    public int? Stitched { get; private set; }
 
     /// <summary>How many files are still to be written; null: none were asked for.</summary>
     public int? Left { get; private set; }
@@ -93,6 +96,17 @@ public sealed class IndexModel(JobDesk desk, JobStore jobs, NameDesk names, Equi
     public void OnGet()
     {
         // Everything is shown from the job as it stands.
+    }
+
+    /// <summary>The list alone, once all names are stitched.</summary>
+    public IActionResult OnGetRoll() => Roll is null ? NotFound() : Partial("_Roll", this);
+
+    /// <summary>Stitches some names; the page asks for the next.</summary>
+    public IActionResult OnPostStitch(int from)
+    {
+        if (Roll is null) return NotFound();
+        Stitched = names.StitchSome(Open, Math.Clamp(from, 0, Roll.All.Length));
+        return Partial("_Stitching", this);
     }
 
     /// <summary>A name as thread.</summary>
@@ -181,6 +195,7 @@ public sealed class IndexModel(JobDesk desk, JobStore jobs, NameDesk names, Equi
         try
         {
             Roll = names.RollOf(open);
+            Stitched = names.IsStitched(open, Roll) ? null : 0;
         }
         catch (EditRefusedException e)
         {

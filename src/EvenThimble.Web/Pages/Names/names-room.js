@@ -1,5 +1,5 @@
 // @ts-check
-/** The names of a job: the files follow what is chosen; writing can be stopped between two files. */
+/** The names of a job: the files follow what is chosen; what takes long can be stopped. */
 
 const sewForm = /** @type {HTMLFormElement | null} */ (document.getElementById("sew-form"));
 sewForm?.addEventListener("change", (event) => {
@@ -10,9 +10,12 @@ sewForm?.addEventListener("change", (event) => {
 });
 
 document.addEventListener("click", (event) => {
-  const stop = /** @type {Element} */ (event.target).closest("[data-stop-writing]");
-  const still = stop?.closest("#still-to-write");
-  if (!still) return;
-  /** @type {any} */ (window).htmx.trigger(still, "htmx:abort");
-  still.innerHTML = "<p class='finding note'>Stopped. What was written is there; writing again goes on from the beginning.</p>";
+  const stop = /** @type {HTMLElement | null} */ (/** @type {Element} */ (event.target).closest("[data-stop]"));
+  const working = stop?.closest("[data-working]");
+  if (!stop || !working) return;
+  /** @type {any} */ (window).htmx.trigger(working, "htmx:abort");
+  const said = document.createElement("p");
+  said.className = "finding note";
+  said.textContent = stop.dataset.stop ?? "";
+  working.replaceWith(said);
 });
