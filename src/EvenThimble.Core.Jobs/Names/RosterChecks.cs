@@ -77,6 +77,14 @@ public static partial class RosterChecks
         return gone.Count == 0 ? now : now.Without(gone);
     }
 
+    /// <summary>A text without signs that no font sews; where it has none, in plain letters. Line breaks stay.</summary>
+    public static string Plainly(string text)
+    {
+        var lines = text.Split('\n');
+        var cleared = lines.Select(Cleared).ToList();
+        return string.Join('\n', (cleared.SequenceEqual(lines) ? lines.Select(PlainLetters.Of) : cleared).Where(line => line.Length > 0));
+    }
+
     /// <summary>What a kind is called, and the button that mends it.</summary>
     public static (string Name, string Mends) InWords(RosterFault fault) => fault switch
     {

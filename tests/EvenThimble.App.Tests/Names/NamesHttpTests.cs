@@ -188,6 +188,13 @@ public class NamesHttpTests() : BenchOverHttp(1)
         Regex.Count(await Http.GetStringAsync("/jobs/1/names?handler=Roll"), "<li class").ShouldBe(70);
         (await Http.GetStringAsync("/jobs/1/names")).ShouldNotContain("data-working");
 
+        // What the font lacks is spelled plainly at a click.
+        Rosters.Change(id, r => r.With(new PersonId(1), 0, "Zoë 🌟"));
+        await Said("take-roster", ("roster", $"{id}"));
+        WebUtility.HtmlDecode(await Http.GetStringAsync("/jobs/1/names")).ShouldContain("Spell it “Zoë ");
+        await PostTo("/jobs/1/names?handler=Own", ("person", "1"), ("slot", $"{Open.Job.Pieces.Single(p => p.Content is NameSlotContent).Id.Value}"), ("text", "Zoë Vale"), ("height", ""));
+        Server.Services.GetRequiredService<NameDesk>().RollOf(Open).All[0].CanBeSewn.ShouldBeTrue();
+
         // A few files with each request, each with its own readiness.
         var first = await (await PostTo("/jobs/1/names?handler=HandOver&machine=wren-130&way=EachGarment&part=NamesOnly", ("where", "wren-130"), ("from", "0"))).Content.ReadAsStringAsync();
         first.ShouldContain("8 of 70 written");
