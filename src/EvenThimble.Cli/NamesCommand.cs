@@ -144,7 +144,8 @@ internal sealed class NamesCommand : FilesCommand
         private LetterFace? Open(string name)
         {
             if (InstalledFonts.Find(name) is { } installed) return new(installed.Name, InstalledFonts.Open(installed));
-            var own = archive.Fonts.Select(f => FontFile.Read(f.Bytes)).FirstOrDefault(f => f.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
+            // Of two files of one font the second got a number behind its name.
+            var own = archive.Fonts.Select(f => FontFile.Read(f.Bytes)).FirstOrDefault(f => name.Equals(f.FullName, StringComparison.OrdinalIgnoreCase) || name.StartsWith($"{f.FullName} ", StringComparison.OrdinalIgnoreCase));
             return own is null ? null : new(name, own);
         }
     }

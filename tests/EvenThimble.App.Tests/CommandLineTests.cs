@@ -83,6 +83,14 @@ public sealed class CommandLineTests : IDisposable
         Run("names", Here("crest.evjob"), "--machine", "wren-130", "--heads", "2", "-o", Here("x")).ShouldBe(1);
         Run("names", Here("crest.evjob"), "--names-only", "--design-only", "-o", Here("x")).ShouldBe(2);
         Run("names", Here("hill-by-night.svg"), "-o", Here("x")).ShouldBe(1);
+
+        // A font that the job brings along is found by the name that it has there.
+        var (file, slot) = (File.ReadAllBytes(Rendering.Fonts.InstalledFonts.Find("Bitter")!.Path!), job.Pieces.Single(p => p.Content is Core.Jobs.NameSlotContent));
+        var content = (Core.Jobs.NameSlotContent)slot.Content;
+        var own = new Core.Jobs.ChangeNameSlot(slot.Id, content with { Slot = content.Slot with { Font = Rendering.Fonts.FontFile.Read(file).FullName } }).Apply(job);
+        File.WriteAllBytes(Here("own.evjob"), new Core.Files.Jobs.JobArchive(own, Core.Files.Jobs.JobDocument.StitchesOf(own).ToImmutableDictionary(h => h, volunteers.Get), [], null) { Fonts = [new("bitter.ttf", file)] }.ToBytes());
+        Run("names", Here("own.evjob"), "--machine", "wren-130", "--names-only", "-o", Here("own")).ShouldBe(0, _errors.ToString());
+        Directory.EnumerateFiles(Here("own")).Count().ShouldBe(12);
     }
 
     [Fact]
