@@ -59,7 +59,8 @@ public sealed class RosterStore(Database database, TimeProvider clock)
         database.Write((c, t) =>
         {
             if (c.QuerySingleOrDefault<Kept>("SELECT version, document FROM roster WHERE id = @id", new { id }, t) is not { } row) return 0;
-            var (before, after) = (Read(row.Document), change(Read(row.Document)));
+            var before = Read(row.Document);
+            var after = change(before);
             if (after == before) return 0;
             after.Check();
             c.Execute("INSERT INTO roster_before (roster_id, version, document) VALUES (@id, @Version, @Document)", new { id, row.Version, row.Document }, t);

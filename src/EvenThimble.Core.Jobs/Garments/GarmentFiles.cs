@@ -198,25 +198,17 @@ public sealed class GarmentFiles(Job job, NameRoll roll, IStitchSource source, M
 
         public void Add(SewingPlan plan, string message)
         {
-            var stop = _builder.Count;
-            if (_builder.Count > 0 && !ThreadEnds.IsCut(_builder))
-            {
-                ThreadEnds.TieOff(_builder);
-                _builder.Trim();
-            }
+            ThreadEnds.Finish(_builder);
 
             // What ends the one before belongs to its last part.
             if (_parts.Count > 0) _parts[^1] = _parts[^1] with { Count = _builder.Count - _parts[^1].First };
-            stop = _builder.Count;
+            var stop = _builder.Count;
             _builder.Stop(message);
-            var records = plan.Records;
             for (var n = 0; n < plan.Parts.Length; n++)
             {
                 var part = plan.Parts[n];
                 var first = n == 0 ? stop : _builder.Count;
-                for (var i = part.First; i < part.End; i++)
-                    if (records.Kinds[i] == StitchKind.Stop) _builder.Stop(records.Messages.GetValueOrDefault(i, string.Empty));
-                    else _builder.Add(records.Kinds[i], records.At(i));
+                _builder.Append(plan.Records, part.First, part.End);
                 _parts.Add(part with { First = first, Count = _builder.Count - first });
             }
         }

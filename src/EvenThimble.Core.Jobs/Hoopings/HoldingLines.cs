@@ -48,18 +48,11 @@ internal static class HoldingLines
             Run(builder, [place.Centre + new Point(0, -MarkMm / 2), place.Centre, place.Centre + new Point(0, MarkMm / 2)]);
         });
         var moved = builder.Count;
-        for (var i = 0; i < plan.Records.Count; i++)
-            if (plan.Records.Kinds[i] == StitchKind.Stop) builder.Stop(plan.Records.Messages.GetValueOrDefault(i, string.Empty));
-            else builder.Add(plan.Records.Kinds[i], plan.Records.At(i));
+        builder.Append(plan.Records, 0, plan.Records.Count);
         if (RestAt(holding.End, plan, place) is { } end)
         {
             builder.DropTrailingJumps();
-            if (!ThreadEnds.IsCut(builder))
-            {
-                ThreadEnds.TieOff(builder);
-                builder.Trim();
-            }
-
+            ThreadEnds.Finish(builder);
             builder.Jump(end);
         }
 

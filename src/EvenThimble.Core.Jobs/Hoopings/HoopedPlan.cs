@@ -53,6 +53,8 @@ internal static class HoopedStitches
 {
     // Two rows that were cut at the seam are joined along it when they are so near, mm.
     private const double JoinedAlongSeam = 4;
+
+    // Needle points nearer than this are one, mm.
     private const double SamePlace = 0.005;
 
     /// <summary>The plan.</summary>
@@ -114,9 +116,7 @@ internal static class HoopedStitches
         void End()
         {
             builder.DropTrailingJumps();
-            if (builder.Count == 0 || ThreadEnds.IsCut(builder)) return;
-            ThreadEnds.TieOff(builder);
-            builder.Trim();
+            ThreadEnds.Finish(builder);
         }
 
         // Unbroken, and without the very stitch that would join its ends: another hooping sews that already.
@@ -160,12 +160,7 @@ internal static class HoopedStitches
             return i;
         }
 
-        void Append(int first, int end)
-        {
-            for (var i = first; i < end; i++)
-                if (records.Kinds[i] == StitchKind.Stop) builder.Stop(records.Messages.GetValueOrDefault(i, string.Empty));
-                else builder.Add(records.Kinds[i], records.At(i));
-        }
+        void Append(int first, int end) => builder.Append(records, first, end);
 
         SewingPlan Assembled()
         {

@@ -16,6 +16,14 @@ internal static class ThreadEnds
         return last < 0 || builder.KindAt(last) == StitchKind.Trim;
     }
 
+    /// <summary>Ties and cuts the end of what was sewn, unless it is cut already.</summary>
+    public static void Finish(StitchBuilder builder)
+    {
+        if (builder.Count == 0 || IsCut(builder)) return;
+        TieOff(builder);
+        builder.Trim();
+    }
+
     /// <summary>Ties the end of what was sewn, back along its last stitch, unless it is tied already.</summary>
     public static void TieOff(StitchBuilder builder)
     {

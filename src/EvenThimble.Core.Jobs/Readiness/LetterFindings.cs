@@ -46,7 +46,8 @@ internal static class LetterFindings
             $"{written.Set} has no {string.Join(' ', written.Missing)}; in “{piece.Name}” a gap is left there.",
             "Add its file to the set, write the word otherwise, or choose a font.");
 
-    private static LetterFace? Find(ILetterFaces faces, string font)
+    /// <summary>A font; null where it is not here or its file cannot be read.</summary>
+    public static LetterFace? Find(ILetterFaces faces, string font)
     {
         try
         {

@@ -13,7 +13,7 @@ internal static class NameFindings
         foreach (var piece in job.Pieces)
         {
             if (piece.Content is not NameSlotContent name || !name.Fit.HasFlag(SlotFit.BelowGood) || job.Order.All(p => p.Piece != piece.Id)) continue;
-            var good = faces?.Find(name.Font) is { } face ? $", and {name.Font} sews well from {LengthText.Decimals(face.Measure.SmallestGoodMm, 1)} mm" : string.Empty;
+            var good = faces is not null && LetterFindings.Find(faces, name.Font) is { } face ? $", and {name.Font} sews well from {LengthText.Decimals(face.Measure.SmallestGoodMm, 1)} mm" : string.Empty;
             yield return new($"name-small-{piece.Id.Value}", FindingLevel.Attention,
                 $"“{name.Text.ReplaceLineEndings(" / ")}” is small in its slot: capitals of {LengthText.Decimals(name.CapitalMm, 1)} mm{good}.",
                 "Break it into lines, spell it shorter, allow a font for small text, or make the slot wider.");

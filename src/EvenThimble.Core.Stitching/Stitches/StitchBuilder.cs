@@ -47,6 +47,14 @@ public sealed class StitchBuilder(int capacity = 256)
         _kinds.Add(kind);
     }
 
+    /// <summary>Adds some records of others, from the first to before the last, with their messages.</summary>
+    public void Append(StitchBlob records, int first, int end)
+    {
+        for (var i = first; i < end; i++)
+            if (records.Kinds[i] == StitchKind.Stop) Stop(records.Messages.GetValueOrDefault(i, string.Empty));
+            else Add(records.Kinds[i], records.At(i));
+    }
+
     /// <summary>Takes back the jumps at the end: they led to something that does not come next.</summary>
     public void DropTrailingJumps() => DropTrailing(StitchKind.Jump);
 

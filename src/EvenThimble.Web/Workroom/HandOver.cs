@@ -91,16 +91,24 @@ public sealed class HandOver(EquipmentRoom room, ILetterFaces fonts, MachineCata
     }
 
     /// <summary>Writes the file, puts it where it should go, reads it there again and lets the machine look at it.</summary>
-    public Arrival Deliver(OpenJob job, WritingPlan plan, HoopedPlan hooping, string fileName, string drawerId, bool replace)
+    public Arrival Deliver(OpenJob job, WritingPlan plan, HoopedPlan hooping, string fileName, string drawerId, bool replace) =>
+        Deliver(plan.Machine, fileName, drawerId, replace, () => Write(job, plan, hooping));
+
+    /// <summary>Puts a file for a machine where it should go, reads it there again and lets the machine look at it.</summary>
+    /// <param name="machine">For which machine.</param>
+    /// <param name="fileName">Its name with its ending.</param>
+    /// <param name="drawerId">The machine or stick that it goes to.</param>
+    /// <param name="replace">Whether a file of that name is replaced.</param>
+    /// <param name="write">Writes it; what it refuses is told with the arrival.</param>
+    public Arrival Deliver(SewingMachineModel machine, string fileName, string drawerId, bool replace, Func<byte[]> write)
     {
-        var machine = plan.Machine;
         var where = room.Machine(drawerId)?.Model.Name ?? room.Stick(drawerId)?.Name ?? drawerId;
         Arrival Not(string why) => new(machine, fileName, where, false, why, null);
         if (room.Drawer(drawerId) is not { } drawer) return Not("There is no such machine or stick.");
         if (NameRefused(machine, fileName) is { } refused) return Not(refused);
         try
         {
-            var bytes = Write(job, plan, hooping);
+            var bytes = write();
             drawer.Put(fileName, bytes, replace);
             var arrived = drawer.Read(fileName);
             if (!SHA256.HashData(arrived).AsSpan().SequenceEqual(SHA256.HashData(bytes))) return Not("What arrived is not what was written. Delete it there and do it again.");

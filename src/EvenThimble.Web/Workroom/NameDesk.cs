@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Security.Cryptography;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Garments;
 using EvenThimble.Core.Jobs;
@@ -9,7 +8,6 @@ using EvenThimble.Core.Planning;
 using EvenThimble.Core.Readiness;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
-using EvenThimble.Equipment;
 using EvenThimble.Rendering;
 using EvenThimble.Storage;
 
@@ -28,7 +26,7 @@ public sealed record NameWish(SewingMachineModel Machine, SewingWay Way, SewnPar
 public sealed record NameArrival(Arrival Arrival, ImmutableArray<Finding> Findings);
 
 /// <summary>The names of jobs: laid, drawn, written for machines and handed over.</summary>
-public sealed class NameDesk(JobDesk desk, StitchMemory memory, ILetterFaces faces, MachineCatalogue machines, EquipmentRoom room, SewingQueue queue, ThreadBox box)
+public sealed class NameDesk(JobDesk desk, StitchMemory memory, ILetterFaces faces, MachineCatalogue machines, HandOver handOver, SewingQueue queue, ThreadBox box)
 {
     private const long MostPictureBytes = 32L << 20;
     private const int MostRolls = 8;
@@ -100,9 +98,8 @@ public sealed class NameDesk(JobDesk desk, StitchMemory memory, ILetterFaces fac
     public byte[] Write(OpenJob open, NameWish wish, GarmentFile file)
     {
         var kind = wish.Machine.Takes[0];
-        var needles = box.NeedlesFor(open, wish.Machine) is { } plan ? plan : null;
         var written = JobFiles.WithPicture(file.ToFile(), kind, open.Job.Cloth.Colour);
-        if (needles is not null)
+        if (box.NeedlesFor(open, wish.Machine) is { } needles)
         {
             var of = open.Plan.Parts.Select((p, n) => (p.Thread, Needle: needles.NeedleOfPart[n])).DistinctBy(p => p.Thread).ToDictionary(p => p.Thread, p => p.Needle);
             if (file.Plan.Parts.All(p => of.ContainsKey(p.Thread))) written = written with { Needles = [.. file.Plan.Parts.Select(p => of[p.Thread])] };
@@ -120,8 +117,6 @@ public sealed class NameDesk(JobDesk desk, StitchMemory memory, ILetterFaces fac
     public IReadOnlyList<NameArrival> Deliver(OpenJob open, NameWish wish, string drawerId, bool replace, IReadOnlySet<int>? only = null)
     {
         var (files, kind) = (FilesOf(open, wish), wish.Machine.Takes[0]);
-        var drawer = room.Drawer(drawerId) ?? throw new EditRefusedException("Choose where the files go.");
-        var where = room.Machine(drawerId)?.Model.Name ?? room.Stick(drawerId)?.Name ?? drawerId;
         var (arrivals, sewn, known) = (new List<NameArrival>(), new List<(string, string, int)>(), open.Findings.Select(f => f.Says).ToHashSet());
         var listed = files.Listed(wish.Way, wish.Part, wish.Heads);
         for (var n = 0; n < listed.Count; n++)
@@ -130,22 +125,16 @@ public sealed class NameDesk(JobDesk desk, StitchMemory memory, ILetterFaces fac
             var (stem, garments) = listed[n];
             var name = stem + kind.Extension;
             ImmutableArray<Finding> findings = [];
-            try
+            var arrival = handOver.Deliver(wish.Machine, name, drawerId, replace, () =>
             {
                 var made = files.Made(stem, garments, wish.Way, wish.Part);
                 findings = [.. made.Findings.Where(f => f.Level != FindingLevel.Note && !known.Contains(f.Says))];
-                if (made.InTrouble) throw new EditRefusedException($"{wish.Machine.Name} would not list it. {string.Join(' ', made.Findings.Where(f => f.Level == FindingLevel.Trouble).Select(f => f.Says))}");
-                var bytes = Write(open, wish, made);
-                drawer.Put(name, bytes, replace);
-                var arrived = drawer.Read(name);
-                if (!SHA256.HashData(arrived).AsSpan().SequenceEqual(SHA256.HashData(bytes))) throw new EditRefusedException("What arrived is not what was written. Delete it there and do it again.");
-                arrivals.Add(new(new(wish.Machine, name, where, true, $"{arrived.Length:N0} bytes arrived in {where}.", room.Machine(wish.Machine.Id)!.Look(name, arrived.Length, () => arrived)), findings));
-                sewn.Add((name, InWords(garments, open.Job.Title), garments is [{ Head: null } one] ? one.Copies : 1));
-            }
-            catch (Exception e) when (e is not OperationCanceledException && Refusals.Of(e) is { } refusal)
-            {
-                arrivals.Add(new(new(wish.Machine, name, where, false, refusal.Sentence, null), findings));
-            }
+                return made.InTrouble
+                    ? throw new EditRefusedException($"{wish.Machine.Name} would not list it. {string.Join(' ', made.Findings.Where(f => f.Level == FindingLevel.Trouble).Select(f => f.Says))}")
+                    : Write(open, wish, made);
+            });
+            arrivals.Add(new(arrival, findings));
+            if (arrival.Done) sewn.Add((name, InWords(garments, open.Job.Title), garments is [{ Head: null } one] ? one.Copies : 1));
         }
 
         if (sewn.Count > 0) queue.Add(wish.Machine.Id, open.Stored.Id, open.Job.Title, sewn);

@@ -93,10 +93,7 @@ public sealed class IndexModel(JobDesk desk, JobStore jobs, NameDesk names, Equi
         Opened(open);
     }
 
-    public void OnGet()
-    {
-        // Everything is shown from the job as it stands.
-    }
+    public void OnGet() => ListFiles();
 
     /// <summary>The list alone, once all names are stitched.</summary>
     public IActionResult OnGetRoll() => Roll is null ? NotFound() : Partial("_Roll", this);
@@ -118,6 +115,7 @@ public sealed class IndexModel(JobDesk desk, JobStore jobs, NameDesk names, Equi
     /// <summary>One file of the list, to be kept wherever the browser puts it.</summary>
     public IActionResult OnGetFile(int number)
     {
+        ListFiles();
         if (Roll is null || number < 0 || number >= Files.Count) return NotFound();
         var made = names.FilesOf(Open, Wish).Made(Files[number].Stem, Files[number].Garments, Wish.Way, Wish.Part);
         return File(names.Write(Open, Wish, made), Wish.Machine.Takes[0].MediaType, made.Stem + Wish.Machine.Takes[0].Extension);
@@ -143,6 +141,7 @@ public sealed class IndexModel(JobDesk desk, JobStore jobs, NameDesk names, Equi
     /// <summary>Writes files of the list and hands them over, a few with each request.</summary>
     public IActionResult OnPostHandOver(string where, bool replace, int from)
     {
+        ListFiles();
         if (Roll is null || FilesRefused is not null) return Troubled(FilesRefused ?? Refused!);
         try
         {
@@ -182,6 +181,7 @@ public sealed class IndexModel(JobDesk desk, JobStore jobs, NameDesk names, Equi
 
     private IActionResult Troubled(string says)
     {
+        ListFiles();
         (Says, Trouble) = (says, true);
         Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
         return Request.Headers.ContainsKey("HX-Request") ? Partial("_Arrivals", this) : Page();
@@ -202,10 +202,15 @@ public sealed class IndexModel(JobDesk desk, JobStore jobs, NameDesk names, Equi
             Refused = e.Message;
             return;
         }
+    }
 
+    /// <summary>Lists the files; pictures and proofs do without.</summary>
+    private void ListFiles()
+    {
+        if (Roll is null) return;
         try
         {
-            var files = names.FilesOf(open, Wish);
+            var files = names.FilesOf(Open, Wish);
             (Files, LeftOut) = (files.Listed(Wish.Way, Wish.Part, Wish.Heads), Wish.Part == SewnPart.DesignOnly ? [] : files.LeftOut);
         }
         catch (EditRefusedException e)

@@ -43,7 +43,7 @@ public sealed class IndexModel(RosterStore rosters) : PageModel
     /// <summary>What was understood of what came.</summary>
     public ReadRoster? Found { get; private set; }
 
-    /// <summary>The first lines of what came, so that another head can be chosen.</summary>
+    /// <summary>Whether a workbook came, which has its own encoding and cells.</summary>
     public bool IsWorkbook { get; private set; }
 
     public string? Says { get; private set; }

@@ -23,8 +23,6 @@ public sealed class NamesTask : BenchTask
 
     private sealed record PersonForm(int Person);
 
-    private sealed record NoForm;
-
     public override string Id => "names";
 
     public override string Name => "Names";
@@ -42,7 +40,7 @@ public sealed class NamesTask : BenchTask
         Command.Of<PersonForm>("show-name", "Show a name", (bench, form) => RollOf(bench) is var roll && roll.All.FirstOrDefault(n => n.Person.Id.Value == form.Person) is { } name
             ? name.CanBeSewn ? roll.Show(name) : throw new EditRefusedException(name.Slots.First(s => s.Content is null).Refused!)
             : throw new EditRefusedException("That person is no longer in the roster of this job.")),
-        Command.Of<NoForm>("all-of-one-height", "Make all names the height of the smallest", OfOneHeight),
+        Command.Of("all-of-one-height", "Make all names the height of the smallest", OfOneHeight),
     ];
 
     private static NameRoll RollOf(BenchView bench) => bench.Get<NameDesk>().RollOf(bench.Open);
@@ -103,7 +101,7 @@ public sealed class NamesTask : BenchTask
         return roll.WorstFirst.FirstOrDefault(n => n.CanBeSewn) is { } worst ? edit with { Shows = roll.Show(worst) } : edit;
     }
 
-    private static ChangeNameSlot OfOneHeight(BenchView bench, NoForm form)
+    private static ChangeNameSlot OfOneHeight(BenchView bench)
     {
         var (card, roll) = (NamesCard.Of(bench), RollOf(bench));
         var piece = card.Piece ?? throw new EditRefusedException("Choose a name slot first.");
