@@ -18,9 +18,9 @@ public static class CommandLine
     /// <summary>Runs a command; the result is the exit code.</summary>
     public static int Run(string[] args, TextWriter says, TextWriter errors)
     {
-        var root = new RootCommand("Even Thimble on the command line: stitches from drawings and text, and stitch files converted, resized, merged, divided among hoopings, sewn with the names of a roster, checked, drawn and put on paper.")
+        var root = new RootCommand("Even Thimble on the command line: stitches from drawings and text, and stitch files converted, resized, merged, divided among hoopings, sewn with the names of a roster, cut from cloth, checked, drawn and put on paper.")
         {
-            new StitchCommand(says, errors), new LetterCommand(says, errors), new WordCommand(says, errors), new MonogramCommand(says, errors), new ConvertCommand(says, errors), new ResizeCommand(says, errors), new MergeCommand(says, errors), new CheckCommand(says, errors), new PictureCommand(says, errors), new ThreadsCommand(says, errors), new SplitCommand(says, errors), new NamesCommand(says, errors), new SheetCommand(says, errors), new TemplateCommand(says, errors),
+            new StitchCommand(says, errors), new LetterCommand(says, errors), new WordCommand(says, errors), new MonogramCommand(says, errors), new ConvertCommand(says, errors), new ResizeCommand(says, errors), new MergeCommand(says, errors), new CheckCommand(says, errors), new PictureCommand(says, errors), new ThreadsCommand(says, errors), new SplitCommand(says, errors), new NamesCommand(says, errors), new CutCommand(says, errors), new SheetCommand(says, errors), new TemplateCommand(says, errors),
         };
         var parsed = root.Parse(args);
         if (parsed.Errors.Count == 0) return parsed.Invoke(new() { Output = says, Error = errors, EnableDefaultExceptionHandler = false });

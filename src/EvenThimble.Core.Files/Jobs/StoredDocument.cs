@@ -12,7 +12,7 @@ using EvenThimble.Core.Threads;
 namespace EvenThimble.Core.Files.Jobs;
 
 /// <summary>What a job's document says of the job as a whole.</summary>
-internal sealed record StoredHead(string Title, string? ShortTitle, bool OnlySeen, string Cloth, string ClothColour, StoredCloth? Profile, int NextPiece, int NextPart, int? Copies = null, StoredSewing? Sewing = null, StoredNames? Names = null);
+internal sealed record StoredHead(string Title, string? ShortTitle, bool OnlySeen, string Cloth, string ClothColour, StoredCloth? Profile, int NextPiece, int NextPart, int? Copies = null, StoredSewing? Sewing = null, StoredNames? Names = null, StoredCutting? Cutting = null);
 
 /// <summary>A thread of the palette; elsewhere it stands by its number here.</summary>
 internal sealed record StoredThread(string? Maker, string? Number, string? Name, string Colour)
@@ -44,10 +44,10 @@ internal sealed record StoredPiece(int Id, string Name, int Content, StoredPlace
 /// A part that is otherwise than its content makes it, or a run of parts that follow each other in number, key and order and are treated alike. What is not said is as the content has it.
 /// </summary>
 internal sealed record StoredPart(
-    int Id, int Of, string Key, int Run, string? Name, int? Thread, string? Role, StoredPlacement? At, bool Hidden, bool Locked, bool Whole, List<StoredSlice>? Slices)
+    int Id, int Of, string Key, int Run, string? Name, int? Thread, string? Role, StoredPlacement? At, bool Hidden, bool Locked, bool Whole, List<StoredSlice>? Slices, string? StopAfter = null)
 {
     public bool IsLike(StoredPart other) =>
-        Of == other.Of && Name == other.Name && Thread == other.Thread && Role == other.Role && At == other.At && Hidden == other.Hidden && Locked == other.Locked && Whole == other.Whole && Slices is null && other.Slices is null;
+        Of == other.Of && Name == other.Name && Thread == other.Thread && Role == other.Role && At == other.At && Hidden == other.Hidden && Locked == other.Locked && Whole == other.Whole && StopAfter == other.StopAfter && Slices is null && other.Slices is null;
 }
 
 /// <summary>A size.</summary>
@@ -142,10 +142,10 @@ internal sealed record StoredDocument(
         var storedParts = Runs(job.Order.Select(p => new StoredPart(
             p.Id.Value, p.Piece.Value, p.Made.Key.Text, 0, p.OwnName, p.OwnThread is { } thread ? threads.Of(thread) : null, p.OwnRole is { } role ? StorageKeys.Of(role) : null,
             StoredPlacement.Unless(p.Placement, pieces[p.Piece].PlaceOf(p.Made)), p.Hidden, p.Locked, p.KeptWhole,
-            p.Source is PartSource.Bought bought ? [.. bought.Slices.Select(s => StoredSlice.Of(s, blobs.Of))] : null)));
+            p.Source is PartSource.Bought bought ? [.. bought.Slices.Select(s => StoredSlice.Of(s, blobs.Of))] : null, p.StopAfter)));
         var profile = job.Cloth.Profile;
         return new(
-            new(job.Title, job.ShortTitle, job.SewsOnlySeen, profile.Id, job.Cloth.Colour.Hex, ClothProfiles.Find(profile.Id) == profile ? null : StoredCloth.Of(profile), job.NextPiece, job.NextPart, job.Copies == 1 ? null : job.Copies, StoredSewing.Of(job), StoredNames.Of(job.Names)),
+            new(job.Title, job.ShortTitle, job.SewsOnlySeen, profile.Id, job.Cloth.Colour.Hex, ClothProfiles.Find(profile.Id) == profile ? null : StoredCloth.Of(profile), job.NextPiece, job.NextPart, job.Copies == 1 ? null : job.Copies, StoredSewing.Of(job), StoredNames.Of(job.Names), StoredCutting.Of(job.Cutting)),
             [.. job.Hoopings.Select(StoredHooping.Of)],
             [.. threads.All.Select(StoredThread.Of)],
             [.. blobs.All.Select(b => b.Hex)],
@@ -199,7 +199,7 @@ internal sealed record StoredDocument(
         {
             var piece = byId[new(p.Of)];
             var its = made[piece.Content][new(p.Key)];
-            var part = new Part(new(p.Id), piece.Id, its, p.At?.ToPlacement() ?? piece.PlaceOf(its)) { Hidden = p.Hidden, Locked = p.Locked, KeptWhole = p.Whole };
+            var part = new Part(new(p.Id), piece.Id, its, p.At?.ToPlacement() ?? piece.PlaceOf(its)) { Hidden = p.Hidden, Locked = p.Locked, KeptWhole = p.Whole, StopAfter = p.StopAfter };
             if (p.Thread is { } thread) part = part with { Thread = threads[thread] };
             if (p.Role is { } role) part = part with { Role = StorageKeys.Role(role) };
             if (p.Name is { } name) part = part with { Name = name };
@@ -214,6 +214,7 @@ internal sealed record StoredDocument(
             NextPart = Job.NextPart,
             Copies = Job.Copies ?? 1,
             Names = Job.Names?.ToNames(),
+            Cutting = Job.Cutting?.ToCutting() ?? JobCutting.None,
             Palette = new([.. threads.Distinct()]),
         };
         return Checked(Job.Sewing?.In(job) ?? job);

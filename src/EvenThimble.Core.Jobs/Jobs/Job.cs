@@ -64,6 +64,9 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
     /// <summary>The names that it is sewn with; null: none.</summary>
     public JobNames? Names { get; init; }
 
+    /// <summary>What of it is cut from cloth.</summary>
+    public JobCutting Cutting { get; init; } = JobCutting.None;
+
     /// <summary>Machine and hoop of the first hooping.</summary>
     public HoopChoice Hoop => Hoopings[0].Hoop;
 
@@ -130,7 +133,7 @@ public sealed record Job(string Title, ImmutableArray<Piece> Pieces, SewingOrder
     /// <summary>Equal when every setting is.</summary>
     public bool Equals(Job? other) =>
         other is not null && Title == other.Title && ShortTitle == other.ShortTitle && SewsOnlySeen == other.SewsOnlySeen && Copies == other.Copies && Cloth == other.Cloth
-        && Split == other.Split && Crosses == other.Crosses && Holding == other.Holding && Notes == other.Notes && Names == other.Names
+        && Split == other.Split && Crosses == other.Crosses && Holding == other.Holding && Notes == other.Notes && Names == other.Names && Cutting == other.Cutting
         && Hoopings.AsSpan().SequenceEqual(other.Hoopings.AsSpan()) && Pieces.AsSpan().SequenceEqual(other.Pieces.AsSpan()) && Order.Equals(other.Order);
 
     /// <inheritdoc/>

@@ -19,7 +19,12 @@ public static class JobRules
     /// <summary>Notes are no longer than this.</summary>
     public const int LongestNotes = 2_000;
 
+    /// <summary>What a machine shows when it stops has at most so many bytes.</summary>
+    public const int LongestStopMessage = 120;
+
     private const int MostSpots = 60;
+    private const int MostCutLines = 5_000;
+    private const int MostLaid = 20_000;
     private const int MostLines = 40;
     private const double FarthestOffMm = 20;
     private const double MostTurned = 10;
@@ -77,6 +82,7 @@ public static class JobRules
         Must(job.Order.All(p => p.Id.Value > 0 && p.Id.Value < job.NextPart) && job.Order.Select(p => p.Id).Distinct().Count() == job.Order.Count, "The job has parts with numbers that cannot be.");
         Must(job.Pieces.All(p => p.Id.Value > 0 && p.Id.Value < job.NextPiece) && job.Pieces.Select(p => p.Id).Distinct().Count() == job.Pieces.Length, "The job has pieces with numbers that cannot be.");
         if (job.Names is { } names) Check(names, job);
+        Check(job.Cutting, job);
         Check(job.Cloth.Profile);
         foreach (var thread in job.Palette.Threads) Check(thread);
         foreach (var content in job.Pieces.Select(p => p.Content).Distinct()) Check(content);
@@ -89,6 +95,7 @@ public static class JobRules
         foreach (var part in job.Order)
         {
             Check(part.Placement, part.Name);
+            Must(part.StopAfter is not { } message || IsStopMessage(message), $"“{part.Name}” has a stop with a message that no machine shows.");
             foreach (var slice in part.Slices) Check(slice, part.Name);
         }
 
@@ -156,6 +163,20 @@ public static class JobRules
         Must(slot.Slot.Course is not LetterCourse.OnPath path || path.Path.All(IsPlace), "A name slot lies in a way that cannot be.");
         Must(((int)slot.Fit & ~0xF) == 0 && slot.Shapes.Length > 0, "A name slot shows a text in a way that cannot be.");
         slot.Wish.Check();
+    }
+
+    /// <summary>Whether a machine can show a message: one line of at most 120 bytes.</summary>
+    public static bool IsStopMessage(string message) => message == Titles.Clean(message) && System.Text.Encoding.UTF8.GetByteCount(message) <= LongestStopMessage;
+
+    private static void Check(JobCutting cutting, Job job)
+    {
+        bool IsPart(PartId id) => id.Value > 0 && id.Value < job.NextPart;
+        bool IsLine(CutKey line) => (line.Part.Value == 0 || IsPart(line.Part)) && line.Line is >= 0 and < MostCutLines;
+        Must(cutting.Parts.Length <= Job.MostParts && cutting.Parts.All(IsPart) && cutting.Around.Length <= Job.MostParts && cutting.Around.All(IsPart), "The job cuts lines of parts that cannot be.");
+        Must(cutting.AllowanceMm is null or (>= JobCutting.LeastAllowance and <= JobCutting.MostAllowance), $"The allowance can be from {JobCutting.LeastAllowance} to {JobCutting.MostAllowance} mm.");
+        Must(cutting.GapMm is >= JobCutting.LeastGap and <= JobCutting.MostGap && cutting.Copies is null or (>= 1 and <= JobCutting.MostCopies) && (cutting.Cutter is null || IsKey(cutting.Cutter)) && Enum.IsDefined(cutting.Turning), "The job lays its pieces on the mat in a way that cannot be.");
+        Must(cutting.Changes.Length <= MostCutLines && cutting.Changes.All(c => IsLine(c.Line) && c.Material == Titles.Clean(c.Material) && c.Bridged.Length <= MostLines && c.Bridged.All(b => b.From is >= 0 and <= 1 && b.To is >= 0 and <= 1)) && cutting.Changes.DistinctBy(c => c.Line).Count() == cutting.Changes.Length, "The job corrects a cut line in a way that cannot be.");
+        Must(cutting.ByHand.Length <= MostLaid && cutting.ByHand.All(l => IsLine(l.Piece) && l.Copy is >= 0 and < JobCutting.MostCopies && l.Sheet is >= 0 and < JobCutting.MostCopies && IsPlace(new(l.X, l.Y)) && l.TurnDegrees is 0 or 90 or 180 or 270), "The job lays a piece where no mat is.");
     }
 
     private static void Check(JobNames names, Job job)

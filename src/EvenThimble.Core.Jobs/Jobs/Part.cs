@@ -128,6 +128,9 @@ public sealed record Part
     /// <summary>The role that the user gave it; null where its content tells it.</summary>
     public PartRole? OwnRole => _role;
 
+    /// <summary>What the machine says when it stops after the part; null: it stops only where its stitches have it.</summary>
+    public string? StopAfter { get; init; }
+
     /// <summary>Sewn whole even where later parts hide it.</summary>
     public bool KeptWhole { get; init; }
 

@@ -55,6 +55,14 @@ public static class Sequencer
             }
 
             ranges.Add((part, start < 0 ? builder.Count : start));
+            if (start >= 0 && part.StopAfter is { } message)
+            {
+                // One stop, whatever the stitches have there.
+                builder.DropTrailingStops();
+                ThreadEnds.Finish(builder);
+                builder.Stop(message);
+                before = null;
+            }
         }
 
         if (before is { CutAfter: true }) ThreadEnds.TieOff(builder);

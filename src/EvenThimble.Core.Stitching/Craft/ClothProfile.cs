@@ -65,8 +65,16 @@ public sealed record ClothProfile(string Id, string Name, Weave Weave, Rgb Usual
     /// <summary>What else to mind, in a sentence.</summary>
     public string Advice { get; init; } = string.Empty;
 
+    /// <summary>Whether loops or fibres stand on it, into which lines sink.</summary>
+    public bool HasHighPile => Weave == Weave.Terry || (Weave == Weave.Fleece && ThicknessMm >= HighPileMm);
+
+    /// <summary>How far cut lines lie outside stitch lines unless the user says otherwise, mm.</summary>
+    public double CutAllowanceMm => HasHighPile ? 1.5 : 1.0;
+
     /// <summary>Whether it is one of the user's own.</summary>
     public bool IsOwn => Id.StartsWith(OwnPrefix, StringComparison.Ordinal);
+
+    private const double HighPileMm = 1.8;
 
     /// <summary>What the ids of own profiles begin with.</summary>
     public const string OwnPrefix = "own-";

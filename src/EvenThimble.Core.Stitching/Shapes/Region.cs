@@ -56,6 +56,14 @@ public sealed class Region
     /// <summary>The region grown (or, below 0, drawn in) by a distance (mm), round at outer corners.</summary>
     public Region Grown(double distance) => AreaOnRaster.IsCrowded(Shape, distance) ? new(AreaOnRaster.Grown(Shape, distance)) : Worked(() => Growing.Of(Shape, distance, 8));
 
+    /// <summary>The region grown (or, below 0, drawn in) by a distance (mm), round at outer corners; nowhere more than 0.005 mm off that.</summary>
+    public Region GrownFinely(double distance)
+    {
+        const double off = 0.005;
+        var pieces = (int)Math.Ceiling(Math.PI / 4 / Math.Acos(1 - (off / Math.Max(4 * off, Math.Abs(distance)))));
+        return Worked(() => Growing.Of(Shape, distance, Math.Max(8, pieces)));
+    }
+
     /// <summary>The region drawn in by a distance (mm), its inner corners sharp: of what was grown by as much, its corners come back.</summary>
     public Region DrawnIn(double distance) => Worked(() => Shape.Buffer(-distance, new BufferParameters(8, EndCapStyle.Flat, JoinStyle.Mitre, 3)));
 

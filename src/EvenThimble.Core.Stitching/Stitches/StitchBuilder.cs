@@ -61,6 +61,13 @@ public sealed class StitchBuilder(int capacity = 256)
     /// <summary>Takes back the trims at the end: the thread goes on.</summary>
     public void DropTrailingTrims() => DropTrailing(StitchKind.Trim);
 
+    /// <summary>Takes back the stops at the end, with their messages.</summary>
+    public void DropTrailingStops()
+    {
+        DropTrailing(StitchKind.Stop);
+        foreach (var record in _messages.Keys.Where(r => r >= Count).ToList()) _messages.Remove(record);
+    }
+
     private void DropTrailing(StitchKind kind)
     {
         var keep = Count;

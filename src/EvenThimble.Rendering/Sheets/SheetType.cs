@@ -25,7 +25,13 @@ internal static class SheetType
     /// <param name="title">Its title.</param>
     /// <param name="paper">Its paper.</param>
     /// <param name="page">Draws the page of a number, from 1, on a canvas in millimetres; tells whether another follows.</param>
-    public static byte[] Document(string title, Paper paper, Func<SKCanvas, int, bool> page)
+    public static byte[] Document(string title, Paper paper, Func<SKCanvas, int, bool> page) => Document(title, _ => paper, page);
+
+    /// <summary>A document of pages of several papers.</summary>
+    /// <param name="title">Its title.</param>
+    /// <param name="paper">The paper of the page of a number, from 1.</param>
+    /// <param name="page">Draws that page on a canvas in millimetres; tells whether another follows.</param>
+    public static byte[] Document(string title, Func<int, Paper> paper, Func<SKCanvas, int, bool> page)
     {
         using var stream = new MemoryStream();
         // Above 100 pictures are kept without loss; unsaid, the quality would be 0.
@@ -33,7 +39,7 @@ internal static class SheetType
         {
             for (var (number, more) = (1, true); more; number++)
             {
-                var canvas = document.BeginPage((float)paper.Width * PointsPerMm, (float)paper.Height * PointsPerMm);
+                var canvas = document.BeginPage((float)paper(number).Width * PointsPerMm, (float)paper(number).Height * PointsPerMm);
                 canvas.Scale(PointsPerMm);
                 more = page(canvas, number);
                 document.EndPage();
