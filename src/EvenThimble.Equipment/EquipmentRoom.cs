@@ -14,6 +14,7 @@ public sealed class EquipmentRoom
     public EquipmentRoom(string dataFolder, MachineCatalogue machines)
     {
         Machines = [.. machines.All.Select(m => new SewingMachine(() => machines.Find(m.Id) ?? m, new FileDrawer(Path.Combine(dataFolder, "machines", m.Id))))];
+        Cutters = [.. StandInCutters.All.Select(c => new Cutter(c, new FileDrawer(Path.Combine(dataFolder, "cutters", c.Id))))];
         Sticks =
         [
             new("blue", "Blue stick", new FileDrawer(Path.Combine(dataFolder, "sticks", "blue"), 16 * Megabyte)),
@@ -24,15 +25,21 @@ public sealed class EquipmentRoom
     /// <summary>The sewing machines.</summary>
     public IReadOnlyList<SewingMachine> Machines { get; }
 
+    /// <summary>The cutters.</summary>
+    public IReadOnlyList<Cutter> Cutters { get; }
+
     /// <summary>The sticks.</summary>
     public IReadOnlyList<RemovableStick> Sticks { get; }
 
     /// <summary>The machine of a short name, or null.</summary>
     public SewingMachine? Machine(string? id) => Machines.FirstOrDefault(m => m.Model.Id == id);
 
+    /// <summary>The cutter of a short name, or null.</summary>
+    public Cutter? Cutter(string? id) => Cutters.FirstOrDefault(c => c.Model.Id == id);
+
     /// <summary>The stick of a short name, or null.</summary>
     public RemovableStick? Stick(string? id) => Sticks.FirstOrDefault(s => s.Id == id);
 
-    /// <summary>The drawer of a machine or stick by its short name, or null.</summary>
-    public FileDrawer? Drawer(string? id) => Machine(id)?.Memory ?? Stick(id)?.Drawer;
+    /// <summary>The drawer of a machine, cutter or stick by its short name, or null.</summary>
+    public FileDrawer? Drawer(string? id) => Machine(id)?.Memory ?? Cutter(id)?.Memory ?? Stick(id)?.Drawer;
 }

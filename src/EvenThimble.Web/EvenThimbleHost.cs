@@ -157,6 +157,7 @@ public static class EvenThimbleHost
         services.AddSingleton<JobDesk>();
         services.AddSingleton<HandOver>();
         services.AddSingleton<NameDesk>();
+        services.AddSingleton<CutDesk>();
         services.AddSingleton(new DemoScenario(demo));
     }
 

@@ -119,9 +119,17 @@ public static class StitchOutlines
         foreach (var points in from == 0 ? [line] : new[] { line[..(from + 1)], line[from..] })
         {
             var walk = LineWalk.Along(points);
+            var isLast = points[^1] == line[^1];
+            if (!isLast && walk.Loops.Count == 0)
+            {
+                // Nothing closes before: it led to where the line begins.
+                left.Add(new(LeftOutAs.Travel, [.. points]));
+                continue;
+            }
+
             loops.AddRange(walk.Loops.Select(l => new FoundLine([.. l], true) { HalfWidth = halfWidth }));
             List<Point> rest = [.. walk.Rest];
-            if (points[^1] == line[^1] && Closing(rest, halfWidth) is { } closing && Bare(rest[closing.From..], loops) > Polylines.Length(rest[closing.From..]) / 2)
+            if (isLast && Closing(rest, halfWidth) is { } closing && Bare(rest[closing.From..], loops) > Polylines.Length(rest[closing.From..]) / 2)
             {
                 // Where a zigzag closes there is a step as between any two throws.
                 var ring = rest[closing.From..];

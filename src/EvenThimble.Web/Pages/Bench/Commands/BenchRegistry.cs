@@ -6,7 +6,7 @@ namespace EvenThimble.Web.Pages.Bench;
 public static class BenchRegistry
 {
     /// <summary>The tasks, in the order of the job.</summary>
-    public static IReadOnlyList<BenchTask> Tasks { get; } = [new AddTask(), new ArrangeTask(), new StitchTask(), new LettersTask(), new MonogramTask(), new BorderTask(), new NamesTask(), new ThreadsTask(), new HoopTask(), new ClothTask(), new CheckTask()];
+    public static IReadOnlyList<BenchTask> Tasks { get; } = [new AddTask(), new ArrangeTask(), new StitchTask(), new LettersTask(), new MonogramTask(), new BorderTask(), new NamesTask(), new ThreadsTask(), new HoopTask(), new CutTask(), new ClothTask(), new CheckTask()];
 
     /// <summary>The task that is open unless another is asked for.</summary>
     public static BenchTask UsualTask { get; } = Tasks.OfType<ArrangeTask>().Single();
