@@ -62,6 +62,34 @@ public sealed class CommandLineTests : IDisposable
     }
 
     [Fact]
+    public void Cut_writes_a_file_of_each_kind_for_the_pieces_of_a_design_or_drawing()
+    {
+        foreach (var ending in new[] { "svg", "dxf", "plt", "png", "pdf" })
+        {
+            Run("cut", Here("crescent-moon-applique.evth"), "--roles", "tack-down", "--allowance", "1.5", "--mirror", "--copies", "6", "--mat", "300x300", "--gap", "4", "-o", Here($"moon.{ending}")).ShouldBe(0, _errors.ToString());
+            new FileInfo(Here($"moon.{ending}")).Length.ShouldBeGreaterThan(2_000);
+        }
+
+        Run("cut", Here("crescent-moon-applique.evth"), "--parts", "1,3", "-o", Here("in-place.svg"), "--json").ShouldBe(0, _errors.ToString());
+        Core.Tests.Cutting.CutFileReaders.Svg(File.ReadAllBytes(Here("in-place.svg"))).Lines.Count.ShouldBe(2);
+        Run("cut", Here("crescent-moon-applique.evth"), "--parts", "2,4", "--own-pieces", "-o", Here("own.svg")).ShouldBe(0, _errors.ToString());
+        Run("cut", Here("comet-over-the-dome.evth"), "--around", "--allowance", "2", "-o", Here("patch.dxf")).ShouldBe(0, _errors.ToString());
+        File.WriteAllText(Here("tag.svg"), "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='40mm' viewBox='0 0 60 40'><rect x='5' y='5' width='50' height='30' rx='4' fill='#a33'/></svg>");
+        Run("cut", Here("tag.svg"), "--parts", "1", "--allowance", "1", "-o", Here("tag.plt")).ShouldBe(0, _errors.ToString());
+        _says.ToString().ShouldContain("52.0 × 32.0 mm");
+
+        // What cannot be is told, and nothing is written.
+        Run("cut", Here("dome-crest.evth"), "-o", Here("x.svg")).ShouldBe(1);
+        _errors.ToString().ShouldContain("No part is for tack-down");
+        Run("cut", Here("crescent-moon-applique.evth"), "--parts", "77", "-o", Here("x.svg")).ShouldBe(1);
+        Run("cut", Here("crescent-moon-applique.evth"), "--parts", "2", "--allowance", "-3", "-o", Here("x.svg")).ShouldBe(1);
+        Run("cut", Here("crescent-moon-applique.evth"), "--parts", "2", "--mat", "50x50", "-o", Here("x.svg")).ShouldBe(1);
+        Run("cut", Here("crescent-moon-applique.evth"), "--parts", "two", "-o", Here("x.svg")).ShouldBe(2);
+        Run("cut", Here("crescent-moon-applique.evth"), "--parts", "2", "-o", Here("x.doc")).ShouldBe(2);
+        File.Exists(Here("x.svg")).ShouldBeFalse();
+    }
+
+    [Fact]
     public void Names_sews_a_roster_of_any_origin_and_tells_of_each_name()
     {
         var volunteers = new Names.Volunteers();
