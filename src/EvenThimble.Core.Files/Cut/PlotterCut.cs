@@ -1,10 +1,10 @@
-using EvenThimble.Core.Text;
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
 using EvenThimble.Core.Cutting;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Machines;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.Files.Cut;
 

@@ -15,6 +15,7 @@ public static class StitchOutlines
     private const double WorthTelling = 1.5;
     private const double SharpTurn = 0.5; // cosine of 60°
     private const int MostBeginnings = 10;
+    private const double LongerIsBetter = 0.3;
     private const double MostBare = 0.2;
     private const double LeastGap = 0.6;
     private const double MostGap = 3;
@@ -52,7 +53,11 @@ public static class StitchOutlines
 
     private static FoundLine Sharp(FoundLine line) => line is { Closed: true, HalfWidth: > 0 } ? line with { Points = [.. MiddleCorners.Sharpened(line.Points, line.HalfWidth)] } : line;
 
-    private sealed record Reading(List<FoundLine> Loops, List<FoundLine> Open, List<LeftOut> Left, double Unexplained);
+    private sealed record Reading(List<FoundLine> Loops, List<FoundLine> Open, List<LeftOut> Left, double Unexplained)
+    {
+        /// <summary>Of readings that leave about as much unexplained the one with the longest line is better.</summary>
+        public double Cost => Unexplained - (LongerIsBetter * Loops.Select(l => l.Length).DefaultIfEmpty(0).Max());
+    }
 
     /// <summary>One unbroken thread: each of its runs and zigzags by itself; runs that are not closed beside others that are led to them.</summary>
     private static Reading Read(List<Point> needles)
@@ -89,7 +94,7 @@ public static class StitchOutlines
             foreach (var from in Beginnings(points))
             {
                 var reading = ReadFrom(points, stretch.HalfWidth, from);
-                if (best is null || reading.Unexplained < best.Unexplained - WorthTelling) best = reading;
+                if (best is null || reading.Cost < best.Cost - WorthTelling) best = reading;
                 if (best.Unexplained <= WorthTelling) return best;
             }
         }
@@ -148,8 +153,12 @@ public static class StitchOutlines
             else open.Add(new([.. rest], false) { HalfWidth = halfWidth, GapMm = rest[0].DistanceTo(rest[^1]) });
         }
 
-        return new(loops, open, left, left.Where(l => l.Why == LeftOutAs.Travel).Sum(l => Polylines.Length(l.Points)) + open.Sum(o => o.Length));
+        return new(loops, open, left, left.Where(l => l.Why == LeftOutAs.Travel).Sum(l => Polylines.Length(l.Points)) + open.Sum(o => o.Length) + Shared(loops));
     }
+
+    /// <summary>How much of loops lies on others that are not the same, mm: no edge is one of two pieces, so a way across was taken for an edge there.</summary>
+    private static double Shared(List<FoundLine> loops) =>
+        loops.Sum(l => loops.FindAll(o => o != l && !LiesOn(l, o)) is { Count: > 0 } others ? l.Length - Bare([.. l.AsPath], others) : 0);
 
     /// <summary>Where a line nearly comes back to: the last point of it to whose place its end comes, or the whole where its ends are near.</summary>
     private static (int From, double Gap)? Closing(List<Point> line, double halfWidth)
@@ -226,7 +235,7 @@ public static class StitchOutlines
     private static FoundLines EachOnce(List<FoundLine> found, List<LeftOut> left)
     {
         var kept = new List<(FoundLine Line, int Place)>();
-        foreach (var (line, place) in found.Select((l, i) => (l, i)).OrderByDescending(l => l.l.Closed).ThenByDescending(l => l.l.HalfWidth > 0).ThenBy(l => l.l.Length / l.l.Points.Length))
+        foreach (var (line, place) in found.Select((l, i) => (l, i)).OrderByDescending(l => l.l.Closed).ThenByDescending(l => l.l.HalfWidth > 0).ThenBy(l => l.l.HalfWidth > 0 ? l.l.Length / l.l.Points.Length : 0))
         {
             if (kept.Exists(k => k.Line.Closed && (LiesOn(line, k.Line) || IsUnder(line, k.Line)))) left.Add(new(line.Closed ? LeftOutAs.Again : LeftOutAs.Overlap, line.Points));
             else kept.Add((line, place));
