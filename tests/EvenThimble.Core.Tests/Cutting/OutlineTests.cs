@@ -20,8 +20,8 @@ public class OutlineTests
         wrong.Count.ShouldBeLessThanOrEqualTo(all / 100, string.Join("; ", wrong));
 
         // A notch of 6° is closed where its sides are nearer than a thread; coordinates in tenths are off by their rounding.
-        off.Where(o => !o.Says.StartsWith("notch")).ShouldAllBe(o => o.Off <= (o.Says.Contains("tenths") ? 0.08 : o.Says.Contains("steps") || o.Says.Contains("gap") ? 0.9 : 0.25), string.Join("\n", off.OrderByDescending(o => o.Off).Take(12)));
-        off.Count(o => o.Off > 0.08).ShouldBeLessThan(all / 20);
+        off.Count(o => !o.Says.StartsWith("notch") && o.Off > (o.Says.Contains("tenths") ? 0.08 : o.Says.Contains("steps") || o.Says.Contains("gap") ? 0.9 : 0.05))
+            .ShouldBeLessThanOrEqualTo(all / 100, string.Join("\n", off.OrderByDescending(o => o.Off).Take(20)));
     }
 
     [Fact]
