@@ -1,4 +1,8 @@
 using System.Reflection;
+using EvenThimble.Core.Jobs;
+using EvenThimble.Equipment;
+using EvenThimble.Storage;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace EvenThimble.Browser.Tests;
 
@@ -14,9 +18,12 @@ public class AccessTests(SharedBrowser shared)
     public async Task Nothing_serious_stands_in_anybodys_way(string theme)
     {
         await using var server = await AppServer.StartAsync(demo: true);
+        var jobs = server.Services.GetRequiredService<JobStore>();
+        jobs.Apply(2, 1, new ChooseCutLines([.. jobs.Find(2)!.Job.Order.Where(p => p.Drawn is { Shape.IsClosed: true }).Take(3).Select(p => p.Id)]));
+        server.Services.GetRequiredService<EquipmentRoom>().Cutter("plover-12")!.Memory.Put("square.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='40mm' height='40mm' viewBox='0 0 40 40'><path fill='none' stroke='red' d='M5 5h20v20h-20z'/></svg>"u8.ToArray(), replace: false);
         _browser.Go(server.Address);
         _browser.Run("localStorage.clear(); document.cookie = `theme=${arguments[0]}; path=/`", theme);
-        foreach (var screen in new[] { "/", "/jobs/2", "/jobs/1", "/jobs/1/ready", "/machine-room", "/letters", "/letters?font=Graduate", "/equipment", "/equipment/ranges?chart=Glimmerdale|Metallic", "/equipment/needles/starling-eight", "/rack", "/rack/shopping", "/rack/used", "/jobs/1/fetch?on=starling-eight", "/about", "/nowhere" })
+        foreach (var screen in new[] { "/", "/jobs/2", "/jobs/1", "/jobs/1/ready", "/machine-room", "/letters", "/letters?font=Graduate", "/equipment", "/equipment/ranges?chart=Glimmerdale|Metallic", "/equipment/needles/starling-eight", "/rack", "/rack/shopping", "/rack/used", "/jobs/1/fetch?on=starling-eight", "/jobs/2/cut", "/machine-room/cut?cutter=plover-12&file=square.svg", "/about", "/nowhere" })
         {
             _browser.Go(server.Address + screen);
             if (screen is "/jobs/1" or "/jobs/2") await CheckBenchAsync(theme);

@@ -58,16 +58,6 @@ public sealed class Shots
         browser.Select("#cloth-kind", "terry towel");
         browser.WaitFor(() => browser.Text("#cloth-after-count").Length > 0, "the count on the other cloth");
         Shoot("bench-cloth");
-        browser.Go(server.Address);
-        browser.Click("#new-job");
-        browser.Find("[data-tool=line]");
-        browser.Run("[...document.querySelectorAll('#task-card button')].find(b => b.textContent === 'Star chart frame').click()");
-        browser.Click("#bring");
-        browser.WaitFor(() => browser.All("#line-parts li").Count == 7, "the drawing");
-        browser.WaitForStitches();
-        browser.Run("[...document.querySelectorAll('#task-card button')].find(b => b.textContent === 'Telescope sketch').click()");
-        browser.Find("#drawing-width");
-        Shoot("bench-drawing");
         browser.Go($"{server.Address}/jobs/1");
         browser.WaitForStitches();
         browser.Click("#line-parts li:nth-child(3)");
@@ -194,11 +184,24 @@ public sealed class Shots
         browser.Click("#to-names");
         browser.WaitFor(() => (bool)browser.Run("return document.querySelectorAll('#name-roll img').length === 12 && [...document.querySelectorAll('#name-roll img')].every(i => i.complete && i.naturalWidth > 0)"), "the names as thread");
         Shoot("names");
-        browser.Run("document.cookie = 'theme=dark; path=/'");
-        browser.Go($"{server.Address}/jobs/1");
+
+        // The moon with its window, cut six times.
+        browser.Go(server.Address);
+        var moon = server.Services.GetRequiredService<DesignStore>().All().First(d => d.Title.StartsWith("Crescent")).Id;
+        browser.Click($"[data-design=\"{moon.ToString(CultureInfo.InvariantCulture)}\"] .card-picture");
         browser.WaitForStitches();
-        browser.Keyboard("8");
-        browser.WaitForText("#task-card h2", "Check");
-        Shoot("bench-dark");
+        browser.Keyboard("7");
+        foreach (var part in new[] { 2, 4 })
+        {
+            browser.Click($"#cut-parts input[data-part='{part}']");
+            browser.WaitFor(() => browser.All("#cut-line-list li").Count == part / 2, "the cut line");
+        }
+
+        browser.WaitFor(() => !browser.Find("#said").Displayed || browser.Text("#said").Length == 0 || browser.Find("#said").GetCssValue("opacity") == "0", "what was said to fade");
+        Shoot("bench-cut");
+        browser.Click("#to-mat");
+        browser.Type("#cut-copies", "6\uE007");
+        browser.WaitFor(() => browser.All(".cut-piece").Count == 6, "six moons");
+        Shoot("cut");
     }
 }

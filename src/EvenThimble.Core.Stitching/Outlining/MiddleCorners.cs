@@ -11,7 +11,7 @@ internal sealed class MiddleCorners
     private const double SharpTurn = 0.5; // radians
     private const double StraightMm = 1.6;
     private const double StraightWithin = 0.05;
-    private const double FanTurn = 0.9;
+    private const double FanTurn = 1.2;
     private const double FlattestCross = 0.05;
     private const double FanRadius = 1.25; // half widths: throws that fan out about the inside of a corner
     private const int MostBetween = 30;

@@ -12,6 +12,9 @@ public sealed record CutTemplate(string Title, IReadOnlyList<(string Name, CutFi
     private const float HeadMm = 12;
     private const float FootMm = 16;
 
+    /// <summary>What to mind when it is cut, on a page of its own behind the others: a word, and what it says.</summary>
+    public IReadOnlyList<(string What, string Says)> Advice { get; init; } = [];
+
     /// <summary>How much of a paper can be laid with pieces, mm.</summary>
     public static (double Width, double Height) RoomOn(Paper paper) => (paper.Width - (2 * MarginMm), paper.Height - (2 * MarginMm) - HeadMm - FootMm);
 
@@ -19,12 +22,18 @@ public sealed record CutTemplate(string Title, IReadOnlyList<(string Name, CutFi
     public byte[] ToPdf(Paper paper)
     {
         var (wide, high) = RoomOn(paper);
-        return SheetType.Document($"{Title}, cut template", n => PageFor(Sheets[n - 1].File), (canvas, page) =>
+        return SheetType.Document($"{Title}, cut template", n => n <= Sheets.Count ? PageFor(Sheets[n - 1].File) : paper, (canvas, page) =>
         {
+            if (page > Sheets.Count)
+            {
+                DrawAdvice(canvas, paper);
+                return false;
+            }
+
             var (name, file) = Sheets[page - 1];
             var size = PageFor(file);
             Draw(canvas, file, size, name, page);
-            return page < Sheets.Count;
+            return page < Sheets.Count || Advice.Count > 0;
         });
 
         Paper PageFor(CutFile file) => file.Width <= wide && file.Height <= high ? paper : new($"{file.Width:0} × {file.Height:0}", Math.Max(file.Width + (2 * MarginMm), paper.Width), file.Height + (2 * MarginMm) + HeadMm + FootMm);
@@ -54,5 +63,28 @@ public sealed record CutTemplate(string Title, IReadOnlyList<(string Name, CutFi
         for (var mm = 0; mm <= TemplateSheet.RuleMm; mm += 10) canvas.DrawLine(MarginMm + mm, bottom - (mm % 50 == 0 ? 8 : 6.5f), MarginMm + mm, bottom - 5, rule);
         canvas.DrawText("50 mm", MarginMm + TemplateSheet.RuleMm + 2, bottom - 5, SKTextAlign.Left, text, ink);
         canvas.DrawText("Print at 100 %, not fitted to the page, and measure this rule first.", MarginMm, bottom, SKTextAlign.Left, text, soft);
+    }
+
+    private void DrawAdvice(SKCanvas canvas, Paper paper)
+    {
+        const float leading = 5, indent = 26;
+        using var title = SheetType.Font(13, bold: true);
+        using var word = SheetType.Font(9.5f, bold: true);
+        using var text = SheetType.Font(9.5f);
+        using var ink = SheetType.Filled(SheetType.Ink);
+        var y = MarginMm + 5;
+        canvas.DrawText(SheetType.Cut($"{Title}: before cutting", title, (float)paper.Width - (2 * MarginMm)), MarginMm, y, SKTextAlign.Left, title, ink);
+        y += 2 * leading;
+        foreach (var (what, says) in Advice)
+        {
+            canvas.DrawText(what, MarginMm, y, SKTextAlign.Left, word, ink);
+            foreach (var line in SheetType.Lines(says, text, (float)paper.Width - (2 * MarginMm) - indent))
+            {
+                canvas.DrawText(line, MarginMm + indent, y, SKTextAlign.Left, text, ink);
+                y += leading;
+            }
+
+            y += leading / 2;
+        }
     }
 }

@@ -66,7 +66,7 @@ public sealed class CutDesk(JobDesk desk, EquipmentRoom room)
     public byte[] Write(OpenJob open, CutLayout layout, CutFileKind kind, int sheet, Paper paper)
     {
         if (layout.Sheets.IsEmpty) throw new EditRefusedException(string.Join(' ', Of(open).Findings.Concat(layout.Findings).Take(2).Select(f => $"{f.Says} {f.Advice}")) is { Length: > 0 } says ? says : "Nothing is chosen to be cut.");
-        if (kind == CutFileKind.Pdf) return new CutTemplate(open.Job.Title, [.. layout.Sheets.Select(s => (s.Name, CutFile.Of(s, open.Job.Title)))]).ToPdf(paper);
+        if (kind == CutFileKind.Pdf) return new CutTemplate(open.Job.Title, [.. layout.Sheets.Select(s => (s.Name, CutFile.Of(s, open.Job.Title)))]) { Advice = Of(open).AdviceFor(null).All }.ToPdf(paper);
         if (sheet < 1 || sheet > layout.Sheets.Length) throw new EditRefusedException($"There is no sheet {sheet}; there {(layout.Sheets.Length == 1 ? "is one" : $"are {layout.Sheets.Length}")}.");
         var file = CutFile.Of(layout.Sheets[sheet - 1], open.Job.Title);
         return kind == CutFileKind.Png ? CutPainter.Picture(file) : CutFormats.Write(kind, file);

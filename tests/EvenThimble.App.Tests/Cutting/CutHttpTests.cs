@@ -50,7 +50,10 @@ public class CutHttpTests() : BenchOverHttp(2)
         Same(wanted, CutFileReaders.Svg(await Bytes("svg")).Lines.Select(Box.Around));
         Same(wanted, CutFileReaders.Dxf(await Bytes("dxf")).Select(Box.Around));
         Same(wanted, CutFileReaders.Plotter(await Bytes("plt"), 297).Select(Box.Around));
-        Same(wanted, Pdf(await Bytes("pdf")), shifted: true);
+        Same(wanted, Pdf(await Bytes("pdf")).Select(Box.Around), shifted: true);
+        var onPaper = Pdf(await Bytes("pdf"));
+        var by = new Point(onPaper.Min(l => l.Min(p => p.X)) - file.Bounds.MinX, onPaper.Min(l => l.Min(p => p.Y)) - file.Bounds.MinY);
+        foreach (var line in file.Lines) onPaper.Min(l => line.Max(p => l.Min(q => q.DistanceTo(p + by)))).ShouldBeLessThan(0.05);
 
         // The picture: 300 dots an inch, told in the file; as much black as the pieces are large, and nothing outside them.
         var png = await Bytes("png");
@@ -146,16 +149,17 @@ public class CutHttpTests() : BenchOverHttp(2)
         return await answer.Content.ReadAsByteArrayAsync();
     }
 
-    /// <summary>The closed paths of a page at true size, mm from its far left corner.</summary>
-    private static IEnumerable<Box> Pdf(byte[] bytes)
+    /// <summary>The paths of the first page at true size, mm from its far left corner.</summary>
+    private static List<List<Point>> Pdf(byte[] bytes)
     {
         using var pdf = PdfDocument.Open(bytes);
+        pdf.GetPage(pdf.NumberOfPages).Text.ShouldContain("Print at 100 %");
         var page = pdf.GetPage(1);
-        foreach (var path in page.Paths.SelectMany(p => p).Where(s => s.Commands.Count > 3))
-        {
-            var points = path.Commands.SelectMany(c => c switch { PdfSubpath.Move m => [m.Location], PdfSubpath.Line l => [l.From, l.To], _ => Array.Empty<PdfPoint>() });
-            yield return Box.Around(points.Select(p => new Point(p.X / PointsPerMm, (page.Height - p.Y) / PointsPerMm)));
-        }
+        return
+        [
+            .. page.Paths.SelectMany(p => p).Where(s => s.Commands.Count > 3)
+                .Select(path => path.Commands.SelectMany(c => c switch { PdfSubpath.Move m => [m.Location], PdfSubpath.Line l => [l.From, l.To], _ => Array.Empty<PdfPoint>() }).Select(p => new Point(p.X / PointsPerMm, (page.Height - p.Y) / PointsPerMm)).ToList()),
+        ];
     }
 
     private static void Same(List<Box> wanted, IEnumerable<Box> read, bool shifted = false)

@@ -17,6 +17,7 @@ export function mount({ state, cloth, tools, post }) {
   /** @type {OnCloth | null} */
   let shown = null;
   let key = "";
+  let pointed = "";
   let bridging = "";
   /** @type {[number, number] | null} */
   let first = null;
@@ -37,6 +38,17 @@ export function mount({ state, cloth, tools, post }) {
       if (!answer.ok) say("The cut lines could not be fetched. Load this page again.", true);
     }
     cloth.ask();
+  }
+
+  // The line that is pointed at on the card, by mouse or keyboard, stands out on the cloth.
+  const lineOf = (/** @type {EventTarget | null} */ target) => /** @type {HTMLElement | null} */ (/** @type {Element | null} */ (target)?.closest?.("[data-cut-line]"))?.dataset.cutLine ?? "";
+  for (const on of ["pointerover", "focusin"]) {
+    document.addEventListener(on, (event) => {
+      const now = lineOf(event.target);
+      if (now === pointed) return;
+      pointed = now;
+      cloth.ask();
+    });
   }
 
   /** @param {number[]} points */
@@ -68,6 +80,7 @@ export function mount({ state, cloth, tools, post }) {
     for (const left of shown.left) stroke(left.points, leftInk, 1.5, [2, 4]);
     for (const line of shown.lines) if (!line.dropped) stroke(line.points, line.cut ? lineInk : leftInk, 1.2, line.closed ? [5, 3] : [2, 4]);
     for (const piece of shown.pieces) for (const ring of piece.rings) stroke(ring, cutInk, 2, []);
+    for (const line of shown.lines) if (`${line.part}:${line.line}` === pointed) stroke(line.points, lineInk, 4, []);
     ctx.restore();
 
     // How far the cut lies outside, beside the topmost point of each piece.
