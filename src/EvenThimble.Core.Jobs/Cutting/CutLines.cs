@@ -83,8 +83,8 @@ public sealed record CutLines(ImmutableArray<CutLine> All, ImmutableArray<CutLef
         var path = new MeasuredLine([.. line.AsPath]);
         var (from, to) = (stretch.From * path.Length, stretch.To * path.Length);
         var kept = from <= to ? path.Between(to, path.Length).Concat(path.Between(0, from).Skip(line.Closed ? 1 : 0)) : path.Between(to, from);
-        var points = line.Closed || from > to ? kept : path.Between(0, from).Concat(path.Between(to, path.Length));
-        return line with { Points = [.. points.Where((p, i) => i == 0 || p != points.ElementAt(i - 1))] };
+        List<Point> points = [.. line.Closed || from > to ? kept : path.Between(0, from).Concat(path.Between(to, path.Length))];
+        return line with { Points = [.. points.Where((p, i) => i == 0 || p != points[i - 1])] };
     }
 
     /// <summary>Where lines of several parts lie on one edge, the first that is not dropped is cut.</summary>

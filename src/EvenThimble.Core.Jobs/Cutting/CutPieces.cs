@@ -105,7 +105,8 @@ public sealed record CutPieces(ImmutableArray<CutPiece> All, ImmutableArray<CutF
         var shape = Region.Of([outer.Area]);
         foreach (var window in outer.Windows) shape = Region.Of(shape.Areas.SelectMany(a => a.Without(Region.Of([window.Area])).Areas));
         var grown = shape.GrownFinely(allowance).Simplified(0.01).Areas.OrderByDescending(a => a.SquareMm).First();
-        var windows = grown.Rings.Skip(1).Where(r => line.From != CutLineFrom.Edge).Where(r => Box.Around(r) is var b && Math.Max(b.Width, b.Height) >= SmallestWindow).ToList();
+        // A patch is cut around, never out of its middle.
+        var windows = line.From == CutLineFrom.Edge ? [] : grown.Rings.Skip(1).Where(r => Box.Around(r) is var b && Math.Max(b.Width, b.Height) >= SmallestWindow).ToList();
         foreach (var window in outer.Windows)
         {
             var left = windows.Count(w => window.Area.DistanceTo(w[0]) <= Nearly);
@@ -115,9 +116,9 @@ public sealed record CutPieces(ImmutableArray<CutPiece> All, ImmutableArray<CutF
                 findings.Add(new(window.Line.Key, $"“{window.Line.Name}” falls apart into {left} windows, since it shrinks by {LengthText.Decimals(allowance, 1)} mm all round.", "Take a smaller allowance, or cut it as a piece by itself.", true));
         }
 
-        var lost = grown.Rings.Count() - 1 - outer.Windows.Count;
-        if (lost > 0 && windows.Count > outer.Windows.Count)
-            findings.Add(new(line.Key, $"“{line.Name}” meets itself with an allowance of {LengthText.Decimals(allowance, 1)} mm and closes {(lost == 1 ? "a bay" : $"{lost} bays")}.", "Take a smaller allowance if the cloth shall not lie there.", false));
+        var bays = windows.Count(w => !outer.Windows.Exists(o => o.Area.DistanceTo(w[0]) <= Nearly));
+        if (bays > 0)
+            findings.Add(new(line.Key, $"“{line.Name}” meets itself with an allowance of {LengthText.Decimals(allowance, 1)} mm and closes {(bays == 1 ? "a bay" : $"{bays} bays")}.", "Take a smaller allowance if the cloth shall not lie there.", false));
         return new(line.Key, line.Name, line.Change.Material.Length > 0 ? line.Change.Material : UsualMaterial, [[.. grown.Rings.First()], .. windows.Select(w => w.ToImmutableArray())], grown.SquareMm);
     }
 

@@ -25,7 +25,10 @@ public static class RoleReading
 {
     private const double SameEdge = 1.6;
     private const double DenseMm = 0.8;
-    private const int MostRecords = 60_000;
+    // A satin along an edge of a metre has no more; what is larger or comes after so many is decoration, and would be looked at for long.
+    private const int MostRecords = 6_000;
+    private const int MostLookedAt = 40_000;
+    private const int FewestStitches = 8;
     private const double ShareOnLines = 0.5;
 
     private enum Sewn : byte
@@ -43,7 +46,17 @@ public static class RoleReading
     /// <summary>What can be suggested for parts that have no role yet.</summary>
     public static ImmutableArray<SuggestedRole> Suggest(Job job, SewingPlan plan)
     {
-        var sections = plan.Parts.Where(p => p is { Role: PartRole.Decoration, Count: > 0 and < MostRecords } && job.Order.Find(p.Id) is { Drawn: null }).SelectMany(p => SectionsOf(p, plan)).ToList();
+        var bought = job.Order.Where(p => p.Drawn is null).Select(p => p.Id).ToHashSet();
+        var (sections, looked) = (new List<Section>(), 0);
+        foreach (var part in plan.Parts.Where(p => p is { Role: PartRole.Decoration, Count: > 0 } && bought.Contains(p.Id)))
+        {
+            foreach (var (first, end) in BetweenStops(part, plan).Where(s => s.End - s.First <= MostRecords))
+            {
+                if ((looked += end - first) > MostLookedAt) break;
+                if (Read(part, plan, first, end) is { } section) sections.Add(section);
+            }
+        }
+
         for (var i = 0; i < sections.Count; i++)
         {
             var placement = sections[i];
@@ -104,18 +117,19 @@ public static class RoleReading
         return at;
     }
 
-    /// <summary>The stretches of a part between stops that draw closed lines and little else.</summary>
-    private static IEnumerable<Section> SectionsOf(PlannedPart part, SewingPlan plan)
+    /// <summary>The stretches of a part between stops that are long enough to draw a line.</summary>
+    private static IEnumerable<(int First, int End)> BetweenStops(PlannedPart part, SewingPlan plan)
     {
         for (var first = part.First; first < part.End;)
         {
             var end = first;
             while (end < part.End && plan.Records.Kinds[end] != StitchKind.Stop) end++;
-            if (plan.Records.Kinds[first..end].Count(StitchKind.Stitch) > 8 && Read(part, plan, first, end) is { } section) yield return section;
+            if (plan.Records.Kinds[first..end].Count(StitchKind.Stitch) > FewestStitches) yield return (first, end);
             first = end + 1;
         }
     }
 
+    /// <summary>What a stretch is, where it draws closed lines and little else.</summary>
     private static Section? Read(PlannedPart part, SewingPlan plan, int first, int end)
     {
         if (ReadStitches.Of(plan.Records.Cut(first, end - first)).Kind == PassageKind.Fill) return null;

@@ -28,7 +28,7 @@ public class CutPiecesTests
             var cut = Cut(allowance, stitched);
             cut.Findings.Where(f => f.Serious).ShouldBeEmpty();
             var piece = cut.Pieces.All.ShouldHaveSingleItem();
-            foreach (var p in Polylines.Divided([.. piece.Rings[0], piece.Rings[0][0]], 1000)) OutlineTests.Nearest(p, stitched).ShouldBe(allowance, name == "notch" ? 0.35 : 0.05);
+            foreach (var p in Polylines.Divided([.. piece.Rings[0], piece.Rings[0][0]], 1000)) OutlineTests.Nearest(p, stitched).ShouldBe(allowance, 0.05);
             Area.Of([piece.Rings[0]])[0].SquareMm.ShouldBeGreaterThan(Area.Of([stitched])[0].SquareMm);
         }
     }

@@ -4,10 +4,10 @@ using EvenThimble.Core.Shapes;
 
 namespace EvenThimble.Core.Tests.Cutting;
 
-/// <summary>Lines found in stitches that were laid apart from the engine, in ten ways and with ten kinds of beginnings and ends. The whole set is 3,000; a tenth of it with a fixed seed is looked at.</summary>
+/// <summary>Lines found in stitches that were laid apart from the engine, in ten ways and with ten kinds of beginnings and ends. The whole set is 3,000; a twentieth of it with a fixed seed is looked at.</summary>
 public class OutlineTests
 {
-    private const int OneIn = 10;
+    private const int OneIn = 20;
     private static readonly string[] Lines = ["run", "twice", "there and back", "between", "bean"];
     private static readonly string[] Throws = ["zigzag", "dense zigzag", "satin", "satin over centre", "satin over edge"];
     private static readonly string[] Ends = ["plain", "overlap", "gap", "from the middle", "from outside", "tied", "tied in a triangle", "tied in steps", "tenths", "led out"];
@@ -16,19 +16,19 @@ public class OutlineTests
     public void A_line_that_is_run_is_found_once_and_exactly_however_it_begins_and_ends()
     {
         var (all, wrong, off) = Measured(Lines, 3);
-        all.ShouldBeGreaterThan(100);
-        wrong.Count.ShouldBeLessThanOrEqualTo(all / 100, string.Join("; ", wrong));
+        all.ShouldBeGreaterThan(50);
+        wrong.Count.ShouldBeLessThanOrEqualTo(1, string.Join("; ", wrong));
 
         // A notch of 6° is closed where its sides are nearer than a thread; coordinates in tenths are off by their rounding.
         off.Count(o => !o.Says.StartsWith("notch") && o.Off > (o.Says.Contains("tenths") ? 0.08 : o.Says.Contains("steps") || o.Says.Contains("gap") ? 0.9 : 0.05))
-            .ShouldBeLessThanOrEqualTo(all / 100, string.Join("\n", off.OrderByDescending(o => o.Off).Take(20)));
+            .ShouldBeLessThanOrEqualTo(1, string.Join("\n", off.OrderByDescending(o => o.Off).Take(20)));
     }
 
     [Fact]
     public void The_middle_of_zigzags_and_satins_is_found_once_with_its_corners()
     {
         var (all, wrong, off) = Measured(Throws, 5);
-        wrong.Count.ShouldBeLessThanOrEqualTo(all / 200);
+        wrong.Count.ShouldBeLessThanOrEqualTo(1);
         var sorted = off.Select(o => o.Off).Order().ToList();
         sorted[sorted.Count / 2].ShouldBeLessThan(0.05);
         sorted[sorted.Count * 9 / 10].ShouldBeLessThan(0.6, string.Join("\n", off.OrderByDescending(o => o.Off).Take(10)));

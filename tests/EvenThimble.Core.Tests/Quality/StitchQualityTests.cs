@@ -33,10 +33,10 @@ public class StitchQualityTests
     [MemberData(nameof(Names))]
     public void Stitches_chosen_by_width_cover_a_shape_and_keep_to_it(string name) => Judge(QualityShapes.All[name], StitchWay.Automatic, 96);
 
-    [Property(MaxTest = 500)]
+    [Property(MaxTest = 300)]
     public void Any_shape_is_covered_by_fill(int seed) => Judge(QualityShapes.Random(seed), StitchWay.Fill, 97);
 
-    [Property(MaxTest = 500)]
+    [Property(MaxTest = 300)]
     public void Any_shape_is_covered_by_satin(int seed) => Judge(QualityShapes.Random(seed), StitchWay.Satin, 96, mostFromSquare: 30);
 
     [Fact]
