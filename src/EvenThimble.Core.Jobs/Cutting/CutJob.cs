@@ -7,7 +7,8 @@ namespace EvenThimble.Core.Cutting;
 /// <summary>All that a job's cutting comes to: lines, pieces, sheets and advice, each made when it is asked for.</summary>
 /// <param name="job">The job.</param>
 /// <param name="plan">Its plan, with what later parts hide.</param>
-public sealed class CutJob(Job job, SewingPlan plan)
+/// <param name="lines">Where its lines come from; null: they are found when they are asked for.</param>
+public sealed class CutJob(Job job, SewingPlan plan, Func<CutLines>? lines = null)
 {
     private CutLines? _lines;
     private CutPieces? _pieces;
@@ -25,7 +26,7 @@ public sealed class CutJob(Job job, SewingPlan plan)
     public bool FaceDown => Wish.FaceDown ?? CutAdvice.UsuallyFaceDown(job.Cloth.Profile);
 
     /// <summary>The lines.</summary>
-    public CutLines Lines => _lines ??= CutLines.Of(job, plan);
+    public CutLines Lines => _lines ??= lines?.Invoke() ?? CutLines.Of(job, plan);
 
     /// <summary>The pieces.</summary>
     public CutPieces Pieces => _pieces ??= CutPieces.Of(Lines, AllowanceMm);

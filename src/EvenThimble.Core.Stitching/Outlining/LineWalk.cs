@@ -18,6 +18,9 @@ internal sealed class LineWalk
     private const double CellMm = 2;
     private readonly List<Point> _way = [];
     private readonly List<double> _along = [];
+
+    // Twice the area that the line has swept about the origin, up to each point: what any loop encloses is known at once.
+    private readonly List<double> _swept = [];
     private readonly Dictionary<(int X, int Y), List<int>> _cells = [];
 
     /// <summary>What it closed, in the order of the walk; none repeats its first point.</summary>
@@ -105,16 +108,9 @@ internal sealed class LineWalk
     /// <summary>Whether the line from a place of a segment to its end comes to something: an edge, or a way there and back.</summary>
     private bool IsLoop(int segment, Point place, out bool encloses)
     {
-        var (twice, length, before) = (0.0, 0.0, place);
-        for (var i = segment + 1; i <= _way.Count; i++)
-        {
-            var at = i < _way.Count ? _way[i] : place;
-            twice += (before - place).Cross(at - place);
-            length += before.DistanceTo(at);
-            before = at;
-        }
-
-        WorkBudget.Current.Spend((_way.Count - segment) / 4);
+        var (first, last) = (_way[segment + 1], _way[^1]);
+        var twice = place.Cross(first) + (_swept[^1] - _swept[segment + 1]) + last.Cross(place);
+        var length = place.DistanceTo(first) + (_along[^1] - _along[segment + 1]) + last.DistanceTo(place);
         var area = Math.Abs(twice) / 2;
         encloses = area >= SmallestArea && 2 * area / length >= NarrowestMean;
         return encloses || 2 * area / length < ThereAndBack;
@@ -139,6 +135,7 @@ internal sealed class LineWalk
             foreach (var cell in CellsOf(_way[^1], at))
                 (_cells.TryGetValue(cell, out var there) ? there : _cells[cell] = []).Add(_way.Count - 1);
         _along.Add(_way.Count == 0 ? 0 : _along[^1] + _way[^1].DistanceTo(at));
+        _swept.Add(_way.Count == 0 ? 0 : _swept[^1] + _way[^1].Cross(at));
         _way.Add(at);
     }
 
@@ -150,6 +147,7 @@ internal sealed class LineWalk
                     _cells[cell].Remove(i);
         _way.RemoveRange(keep, _way.Count - keep);
         _along.RemoveRange(keep, _along.Count - keep);
+        _swept.RemoveRange(keep, _swept.Count - keep);
     }
 
     private HashSet<int> Near(Point from, Point to)

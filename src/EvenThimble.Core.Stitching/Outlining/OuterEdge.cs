@@ -34,15 +34,26 @@ public static class OuterEdge
             }
         }
 
-        WorkBudget.Current.Spend(places.Count * 20);
+        WorkBudget.Current.Spend(places.Count * 4);
         if (places.Count < 3) return [];
-        var points = places.ToArray();
+        var points = NearTheEdge(places);
+        WorkBudget.Current.Spend(points.Length * 20);
         var triangles = Delaunay.Of(points);
         var corners = triangles.Corners;
         var covered = new bool[corners.Length / 3];
         for (var t = 0; t < covered.Length; t++) covered[t] = Circle(points[corners[3 * t]], points[corners[(3 * t) + 1]], points[corners[(3 * t) + 2]]) <= CircleMm;
         var edges = Region.Of(Area.Of(Borders(points, triangles, covered))).Grown(ClosedOverMm).Grown(-ClosedOverMm).Areas.Select(a => a.Rings.First()).Select(r => (Ring: r, Area: Area.Of([r])[0])).Where(e => e.Area.SquareMm >= SmallestMm2).OrderByDescending(e => e.Area.SquareMm).ToList();
         return [.. edges.Where((e, n) => !edges.Take(n).Any(o => o.Area.DistanceTo(e.Ring[0]) == 0)).Select(e => new FoundLine([.. e.Ring], true))];
+    }
+
+    /// <summary>Those of many places that have an empty square near them: what lies deep inside is on no edge.</summary>
+    private static Point[] NearTheEdge(HashSet<Point> places)
+    {
+        const int near = 3;
+        static (int X, int Y) Square(Point p) => ((int)Math.Floor(p.X / StepMm), (int)Math.Floor(p.Y / StepMm));
+        var taken = places.Select(Square).ToHashSet();
+        var deep = taken.Where(s => !Enumerable.Range(-near, (2 * near) + 1).Any(dx => Enumerable.Range(-near, (2 * near) + 1).Any(dy => !taken.Contains((s.X + dx, s.Y + dy))))).ToHashSet();
+        return [.. places.Where(p => !deep.Contains(Square(p)))];
     }
 
     /// <summary>The rings along which covered triangles border on others.</summary>

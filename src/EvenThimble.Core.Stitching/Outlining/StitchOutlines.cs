@@ -15,6 +15,8 @@ public static class StitchOutlines
     private const double WorthTelling = 1.5;
     private const double SharpTurn = 0.5; // cosine of 60°
     private const int MostBeginnings = 10;
+    private const int MostLoops = 24;
+    private const int ManyPoints = 2_000;
     private const double LongerIsBetter = 0.3;
     private const double MostBare = 0.2;
     private const double LeastGap = 0.6;
@@ -107,7 +109,8 @@ public static class StitchOutlines
     {
         yield return 0;
         var given = 0;
-        for (var i = 1; i + 1 < line.Count * 2 / 3 && given < MostBeginnings; i++)
+        var most = line.Count > ManyPoints ? 2 : MostBeginnings;
+        for (var i = 1; i + 1 < line.Count * 2 / 3 && given < most; i++)
         {
             var (a, b) = (line[i] - line[i - 1], line[i + 1] - line[i]);
             if (a.Dot(b) > SharpTurn * a.Length * b.Length) continue;
@@ -125,6 +128,9 @@ public static class StitchOutlines
         {
             var walk = LineWalk.Along(points);
             var isLast = points[^1] == line[^1];
+
+            // What closes that often is a fill or a drawing, and no line to cut along.
+            if (walk.Loops.Count > MostLoops) return new([], [new([.. line], false) { HalfWidth = halfWidth, GapMm = line[0].DistanceTo(line[^1]) }], [], Polylines.Length(line));
             if (!isLast && walk.Loops.Count == 0)
             {
                 // Nothing closes before: it led to where the line begins.

@@ -33,7 +33,8 @@ public sealed class CutDesk(JobDesk desk, EquipmentRoom room)
 {
     private const int MostKept = 24;
     private readonly RecentlyMade<(long Id, long Version), CutJob> _recent = new(MostKept, _ => 1);
-    private readonly RecentlyMade<(long Id, long Version), SuggestedRoles> _suggested = new(MostKept, _ => 1);
+    private readonly RecentlyMade<(string Plan, string Parts, JobCutting Chosen), CutLines> _lines = new(MostKept, _ => 1);
+    private readonly RecentlyMade<(string Plan, string Parts), SuggestedRoles> _suggested = new(MostKept, _ => 1);
 
     private sealed record SuggestedRoles(ImmutableArray<SuggestedRole> All);
 
@@ -45,10 +46,17 @@ public sealed class CutDesk(JobDesk desk, EquipmentRoom room)
     ];
 
     /// <summary>The cutting of a job.</summary>
-    public CutJob Of(OpenJob open) => _recent.Get((open.Stored.Id, open.Stored.Version), () => new(open.Job, open.Job.SewsOnlySeen ? desk.Whole(open.Job) : open.Plan));
+    public CutJob Of(OpenJob open) => _recent.Get((open.Stored.Id, open.Stored.Version), () =>
+    {
+        var (job, plan) = (open.Job, open.Job.SewsOnlySeen ? desk.Whole(open.Job) : open.Plan);
+
+        // An allowance or a mat changes no line: what was found in the same stitches holds.
+        var chosen = new JobCutting { Parts = job.Cutting.Parts, Around = job.Cutting.Around, Changes = job.Cutting.Changes };
+        return new(job, plan, () => _lines.Get((open.PlanTag, PartsOf(job), chosen), () => CutLines.Of(job, plan)));
+    });
 
     /// <summary>The roles that parts of a job seem to have.</summary>
-    public ImmutableArray<SuggestedRole> SuggestedFor(OpenJob open) => _suggested.Get((open.Stored.Id, open.Stored.Version), () => new(RoleReading.Suggest(open.Job, open.Plan))).All;
+    public ImmutableArray<SuggestedRole> SuggestedFor(OpenJob open) => _suggested.Get((open.PlanTag, PartsOf(open.Job)), () => new(RoleReading.Suggest(open.Job, open.Plan))).All;
 
     /// <summary>The mat of a short name; the first where there is none.</summary>
     public static CutMat MatOf(string? id) => Mats.FirstOrDefault(m => m.Id == id) ?? Mats[0];
@@ -103,4 +111,7 @@ public sealed class CutDesk(JobDesk desk, EquipmentRoom room)
 
         return arrivals;
     }
+
+    /// <summary>What of parts lines and roles depend on besides their stitches.</summary>
+    private static string PartsOf(Job job) => string.Join('\n', job.Order.Select(p => $"{p.Id.Value} {p.Role} {p.Name} {p.Drawn?.Shape.Hash.Hex} {p.Placement.X} {p.Placement.Y} {p.Placement.TurnDegrees} {p.Placement.Mirrored} {p.Placement.Size.Across} {p.Placement.Size.Down} {p.Placement.Size.Lean}"));
 }
