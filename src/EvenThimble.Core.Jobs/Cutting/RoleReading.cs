@@ -87,24 +87,20 @@ public static class RoleReading
         var edits = ImmutableArray.CreateBuilder<JobEdit>();
         foreach (var part in suggested.GroupBy(s => s.Part))
         {
-            var (its, planned) = (part.OrderBy(s => s.First).ToList(), plan.Parts.First(p => p.Id == part.Key));
+            // Stretches for the same thing that follow each other stay together.
+            var its = part.OrderBy(s => s.First).ToList();
+            its = its.Where((s, i) => i == 0 || its[i - 1].Role != s.Role).ToList();
 
             // From the last to the first: what is left keeps its number.
-            for (var i = its.Count - 1; i >= 0; i--)
+            for (var i = its.Count - 1; i > 0; i--)
             {
-                if (i + 1 < its.Count && its[i + 1].Role == its[i].Role) continue;
-                if (its[i].First > planned.First && i > 0 && its[i - 1].Role != its[i].Role)
-                {
-                    var split = Splitter.AtNeedle(job, Sequencer.Plan(job, source), StartOf(plan, its, i) - 1, source);
-                    edits.Add(split);
-                    edits.Add(new GiveRole(new HashSet<PartId> { new(job.NextPart) }, its[i].Role));
-                    job = split.Apply(job);
-                }
-                else
-                {
-                    edits.Add(new GiveRole(new HashSet<PartId> { part.Key }, its[i].Role));
-                }
+                var split = Splitter.AtNeedle(job, Sequencer.Plan(job, source), StartOf(plan, its, i) - 1, source);
+                edits.Add(split);
+                edits.Add(new GiveRole(new HashSet<PartId> { new(job.NextPart) }, its[i].Role));
+                job = split.Apply(job);
             }
+
+            edits.Add(new GiveRole(new HashSet<PartId> { part.Key }, its[0].Role));
         }
 
         return new EditsTogether($"Gave {suggested.DistinctBy(s => (s.Part, s.Role)).Count()} parts their roles", edits.ToImmutable());

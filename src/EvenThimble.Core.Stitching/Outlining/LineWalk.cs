@@ -119,7 +119,6 @@ internal sealed class LineWalk
     private void Take(int segment, Point place)
     {
         IsLoop(segment, place, out var encloses);
-
         List<Point> loop = [place, .. _way.Skip(segment + 1)];
         if (loop[^1].DistanceTo(place) < 1e-6) loop.RemoveAt(loop.Count - 1);
         if (loop.Count > 2 && loop[1].DistanceTo(place) < 1e-6) loop.RemoveAt(1);
