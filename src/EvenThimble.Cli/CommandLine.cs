@@ -23,9 +23,18 @@ public static class CommandLine
             new StitchCommand(says, errors), new LetterCommand(says, errors), new WordCommand(says, errors), new MonogramCommand(says, errors), new ConvertCommand(says, errors), new ResizeCommand(says, errors), new MergeCommand(says, errors), new CheckCommand(says, errors), new PictureCommand(says, errors), new ThreadsCommand(says, errors), new SplitCommand(says, errors), new NamesCommand(says, errors), new CutCommand(says, errors), new SheetCommand(says, errors), new TemplateCommand(says, errors),
         };
         var parsed = root.Parse(args);
-        if (parsed.Errors.Count == 0) return parsed.Invoke(new() { Output = says, Error = errors, EnableDefaultExceptionHandler = false });
+        if (parsed.Errors.Count == 0)
+        {
+            // The package calls the program by its file; people call it by its launcher.
+            using var told = new StringWriter();
+            var code = parsed.Invoke(new() { Output = told, Error = errors, EnableDefaultExceptionHandler = false });
+            says.Write(told.ToString().Replace($"{RootCommand.ExecutableName} ", "even-thimble ", StringComparison.Ordinal));
+            return code;
+        }
+
         foreach (var error in parsed.Errors) errors.WriteLine(InWords(error));
-        errors.WriteLine($"“even-thimble {parsed.CommandResult.Command.Name} --help” tells how it is written.");
+        var command = parsed.CommandResult.Command is RootCommand ? string.Empty : $" {parsed.CommandResult.Command.Name}";
+        errors.WriteLine($"“even-thimble{command} --help” tells how it is written.");
         return WrongUse;
     }
 

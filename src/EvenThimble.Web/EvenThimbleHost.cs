@@ -122,7 +122,7 @@ public static class EvenThimbleHost
         // Keys of the posts' tokens lie with the rest of the data; they guard against other pages only, so they are kept as they are.
         services.AddDataProtection().SetApplicationName("even-thimble");
         services.AddSingleton<IConfigureOptions<KeyManagementOptions>>(s => new ConfigureOptions<KeyManagementOptions>(o => o.XmlRepository = new SoundKeys(Path.Combine(dataFolder, "keys"), s.GetRequiredService<ILogger<SoundKeys>>())));
-        services.AddRazorPages(o => o.Conventions.ConfigureFilter(new RefusalsInWords()));
+        services.AddRazorPages(o => o.Conventions.ConfigureFilter(new FieldsInWords()).ConfigureFilter(new RefusalsInWords()));
         services.AddHttpContextAccessor();
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton(_ => DataFolder.Take(dataFolder));

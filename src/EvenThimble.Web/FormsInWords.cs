@@ -12,6 +12,12 @@ public sealed class FormsInWords(RequestDelegate next)
             return;
         }
 
+        if (HttpMethods.IsPost(context.Request.Method) && !context.Request.HasFormContentType)
+        {
+            await SentenceForErrors.AnswerAsync(context, StatusCodes.Status415UnsupportedMediaType, "That did not come as a form, so it cannot be understood. Nothing was taken in.");
+            return;
+        }
+
         await next(context);
     }
 

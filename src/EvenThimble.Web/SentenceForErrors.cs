@@ -29,7 +29,7 @@ public sealed class RefusalsInWords : IExceptionFilter
     public void OnException(ExceptionContext context)
     {
         if (SentenceForErrors.IsLookedAt(context.HttpContext.Request) || Refusals.Of(context.Exception) is not { } refusal) return;
-        context.Result = new ContentResult { StatusCode = refusal.Status, Content = refusal.Sentence, ContentType = "text/plain; charset=utf-8" };
+        context.Result = SentenceForErrors.ResultOf(context.HttpContext, refusal.Status, refusal.Sentence);
         context.ExceptionHandled = true;
     }
 }
@@ -46,13 +46,23 @@ public static class SentenceForErrors
             ?? (StatusCodes.Status500InternalServerError, "Something went wrong in the program, and it is not your doing. Nothing that was stored is lost; go back and try again.");
         if (IsLookedAt(context.Request))
         {
-            // An answer without a body becomes a page.
-            context.Items[Said] = refusal.Sentence;
-            context.Response.StatusCode = refusal.Status;
+            context.Response.StatusCode = Paged(context, refusal);
             return;
         }
 
         await AnswerAsync(context, refusal.Status, refusal.Sentence);
+    }
+
+    /// <summary>A sentence as the result of a handler: as a page where somebody looks, else by itself.</summary>
+    public static IActionResult ResultOf(HttpContext context, int status, string sentence) => IsLookedAt(context.Request)
+        ? new StatusCodeResult(Paged(context, (status, sentence)))
+        : new ContentResult { StatusCode = status, Content = sentence, ContentType = "text/plain; charset=utf-8" };
+
+    // An answer without a body becomes a page.
+    private static int Paged(HttpContext context, (int Status, string Sentence) refusal)
+    {
+        context.Items[Said] = refusal.Sentence;
+        return refusal.Status;
     }
 
     /// <summary>Whether somebody opens it as a page, rather than a script a piece of one.</summary>

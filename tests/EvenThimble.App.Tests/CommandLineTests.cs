@@ -336,6 +336,20 @@ public sealed class CommandLineTests : IDisposable
         Program("--help").ShouldBe(0);
     }
 
+    [Fact]
+    public void The_launcher_names_every_command_and_passes_on_whatever_is_not_its_own()
+    {
+        Run("--help").ShouldBe(0);
+        var commands = Regex.Matches(_says.ToString()[_says.ToString().IndexOf("Commands:", StringComparison.Ordinal)..], @"^  ([a-z]+)", RegexOptions.Multiline).Select(m => m.Groups[1].Value).ToList();
+        commands.Count.ShouldBeGreaterThan(12);
+        var launcher = File.ReadAllText(Path.Combine(RoomUses.Top(), "even-thimble"));
+        var usage = launcher[launcher.IndexOf("usage() {", StringComparison.Ordinal)..launcher.IndexOf("\n}", StringComparison.Ordinal)];
+        foreach (var command in commands) Regex.IsMatch(usage, $@"[ |]{command}[ |]").ShouldBeTrue($"the launcher tells of {command}");
+        launcher.ShouldContain("*) run_cli \"$@\" ;;");
+        Run("cut", "--help").ShouldBe(0);
+        _says.ToString().ShouldContain("even-thimble cut <");
+    }
+
     private static int Program(params string[] args)
     {
         using var process = Process.Start(new ProcessStartInfo("dotnet", [typeof(CommandLine).Assembly.Location, .. args]) { RedirectStandardOutput = true, RedirectStandardError = true })!;

@@ -78,7 +78,8 @@ internal sealed class RoomUses
         return [.. Edges.Where(e => left.Contains(e.Key.From) && left.Contains(e.Key.To)).Select(e => e.Value)];
     }
 
-    private static string Top()
+    /// <summary>The folder of the project.</summary>
+    public static string Top()
     {
         var folder = AppContext.BaseDirectory;
         while (!File.Exists(Path.Combine(folder, "EvenThimble.slnx"))) folder = Path.GetDirectoryName(folder) ?? throw new InvalidOperationException("The sources are not above the tests.");

@@ -135,7 +135,7 @@ public sealed class BenchView(IServiceProvider services, OpenJob open, Preferenc
 
     /// <summary>The address of a piece of a card, or of anything else that a task answers.</summary>
     /// <exception cref="ArgumentException">There is none.</exception>
-    public string Part(string name) => BenchRegistry.Tasks.Any(t => t.Parts.ContainsKey(name)) || BenchParts.Own.ContainsKey(name) ? $"/jobs/{Open.Stored.Id}/part/{name}" : throw new ArgumentException($"Nothing answers to {name}.");
+    public string Part(string name) => (BenchParts.AskedOf(name) ?? BenchParts.SentTo(name)) is not null ? $"/jobs/{Open.Stored.Id}/part/{name}" : throw new ArgumentException($"Nothing answers to {name}.");
 
     /// <summary>The same bench with the job as it stands after a change.</summary>
     public BenchView With(OpenJob changed) => new(services, changed, Look, Parts, Task, Cancel);

@@ -24,10 +24,10 @@ public sealed class PartRequest(PartModel page)
 public sealed class PartModel(JobDesk desk) : BenchPageModel(desk)
 {
     /// <summary>Answers with the part of a name.</summary>
-    public Task<IActionResult> OnGetAsync(string part) => Answered(part);
+    public Task<IActionResult> OnGetAsync(string part) => Answered(BenchParts.AskedOf(part));
 
-    /// <summary>The same where something is sent along, such as a drawing.</summary>
-    public Task<IActionResult> OnPostAsync(string part) => Answered(part);
+    /// <summary>Takes what is sent to the part of a name, such as a drawing.</summary>
+    public Task<IActionResult> OnPostAsync(string part) => Answered(BenchParts.SentTo(part));
 
     internal IActionResult Answer(BenchAnswer answer, int status)
     {
@@ -35,17 +35,14 @@ public sealed class PartModel(JobDesk desk) : BenchPageModel(desk)
         return Answered(answer);
     }
 
-    private Task<IActionResult> Answered(string part)
-    {
-        var known = BenchParts.Own.GetValueOrDefault(part) ?? BenchRegistry.Tasks.Select(t => t.Parts.GetValueOrDefault(part)).FirstOrDefault(p => p is not null);
-        return known is null ? System.Threading.Tasks.Task.FromResult<IActionResult>(NotFound()) : known(Bench, new(this));
-    }
+    private Task<IActionResult> Answered(Func<BenchView, PartRequest, Task<IActionResult>>? known) =>
+        known is null ? System.Threading.Tasks.Task.FromResult<IActionResult>(NotFound()) : known(Bench, new(this));
 }
 
-/// <summary>The parts that belong to no task.</summary>
+/// <summary>What answers to the names of parts: what the tasks declare, and the parts that belong to no task.</summary>
 internal static class BenchParts
 {
-    public static readonly IReadOnlyDictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>> Own = new Dictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>>
+    private static readonly IReadOnlyDictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>> Own = new Dictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>>
     {
         // The card of the open task for the selection.
         ["card"] = (bench, request) => Task.FromResult(request.Partial("_TaskCard", new BenchAnswer(bench, null) { Sent = false })),
@@ -55,6 +52,12 @@ internal static class BenchParts
 
         ["history"] = (bench, request) => Task.FromResult(request.Partial("_History", new HistoryList(bench, bench.Get<JobStore>().History(bench.Open.Stored.Id), bench.Get<TimeProvider>().GetUtcNow()))),
     };
+
+    /// <summary>What answers when a part is asked for; null: nothing.</summary>
+    public static Func<BenchView, PartRequest, Task<IActionResult>>? AskedOf(string part) => Own.GetValueOrDefault(part) ?? BenchRegistry.Tasks.Select(t => t.Parts.GetValueOrDefault(part)).FirstOrDefault(p => p is not null);
+
+    /// <summary>What takes what is sent to a part; null: nothing.</summary>
+    public static Func<BenchView, PartRequest, Task<IActionResult>>? SentTo(string part) => BenchRegistry.Tasks.Select(t => t.Sent.GetValueOrDefault(part)).FirstOrDefault(p => p is not null);
 }
 
 /// <summary>The history of a job, the newest line first.</summary>

@@ -62,8 +62,12 @@ public sealed class AddTask : BenchTask
     public override IReadOnlyDictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>> Parts { get; } = new Dictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>>
     {
         ["bringing"] = (bench, request) => Task.FromResult(request.Partial("Add/_Bringing", BringingCard.Of(bench, [.. request.Http.Query["design"].Select(d => long.TryParse(d, out var id) ? id : 0)]))),
-        ["drawing"] = DrawingCard.LayAsync,
         ["outline"] = (bench, request) => Task.FromResult(OutlineOf(bench, int.TryParse(request.Http.Query["part"], out var part) ? part : 0)),
+    };
+
+    public override IReadOnlyDictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>> Sent { get; } = new Dictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>>
+    {
+        ["drawing"] = DrawingCard.LayAsync,
     };
 
     private static AddShapes Drawn(BenchView bench, LineForm form)

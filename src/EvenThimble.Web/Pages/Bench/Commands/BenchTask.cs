@@ -46,6 +46,9 @@ public abstract class BenchTask
     /// <summary>What its card shows.</summary>
     public virtual object CardFor(BenchView bench) => bench;
 
-    /// <summary>What else can be asked of it, by names in addresses: pieces of its card, lines to be drawn.</summary>
+    /// <summary>What else can be asked of it, by names in addresses: pieces of its card, lines to be drawn. Nothing changes by asking.</summary>
     public virtual IReadOnlyDictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>> Parts => new Dictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>>();
+
+    /// <summary>What can be sent to it beside its commands, by names in addresses: a file, something that is kept outside the job.</summary>
+    public virtual IReadOnlyDictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>> Sent => new Dictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>>();
 }

@@ -71,7 +71,10 @@ public sealed class LettersTask : BenchTask
     {
         // The fonts to choose from, each opened and measured.
         ["fonts"] = (bench, request) => Task.FromResult(request.Partial("Letters/_FontList", LettersCard.Of(bench))),
+    };
 
+    public override IReadOnlyDictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>> Sent { get; } = new Dictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>>
+    {
         // The gap of a pair in this lettering, kept for whatever is written in its font from now on.
         ["keep-gap"] = (bench, request) => Task.FromResult(GapKept(bench, request)),
     };

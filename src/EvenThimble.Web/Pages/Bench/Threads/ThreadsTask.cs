@@ -59,9 +59,13 @@ public sealed class ThreadsTask : BenchTask
         ["threads"] = (bench, request) => Task.FromResult(request.Partial("Threads/_ThreadList", ThreadsCard.Of(bench, request.Http.Query))),
         ["from-rack"] = (bench, request) => Task.FromResult(request.Partial("Threads/_FromRack", FromRackCard.Of(bench, request.Http.Query))),
         ["in-threads"] = (bench, request) => Task.FromResult(FromRackCard.Picture(bench, request.Http.Query)),
+        ["fewer"] = (bench, request) => Task.FromResult(request.Partial("Threads/_Fewer", new FewerChangesCard(bench, FewerChangesCard.For(bench, [.. request.Http.Query["staying"].Select(s => int.TryParse(s, out var id) ? id : 0)])))),
+    };
+
+    public override IReadOnlyDictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>> Sent { get; } = new Dictionary<string, Func<BenchView, PartRequest, Task<IActionResult>>>
+    {
         ["use-rack"] = (bench, request) => Task.FromResult(UseRack(bench, request)),
         ["to-buy"] = (bench, request) => Task.FromResult(ToBuy(bench, request)),
-        ["fewer"] = (bench, request) => Task.FromResult(request.Partial("Threads/_Fewer", new FewerChangesCard(bench, FewerChangesCard.For(bench, [.. request.Http.Query["staying"].Select(s => int.TryParse(s, out var id) ? id : 0)])))),
     };
 
     public override object CardFor(BenchView bench) => ThreadsCard.Of(bench, QueryCollection.Empty);
