@@ -30,6 +30,9 @@ public sealed class Database
     /// <summary>The data folder.</summary>
     public string Folder { get; }
 
+    /// <summary>What was told when it was opened of values that could not be what they should, and were put back to nothing; null: all was sound.</summary>
+    public string? Mended { get; private set; }
+
     /// <summary>Whether another program has lately kept it from being used, so that there is no sense in waiting for it.</summary>
     public bool IsBusy => Interlocked.Read(ref _busySince) is var since && since != long.MinValue && Environment.TickCount64 - since < (SecondsToWait + 1) * 1000;
 
@@ -48,6 +51,7 @@ public sealed class Database
                 .Build()
                 .PerformUpgrade();
             if (!upgrade.Successful) throw upgrade.Error is SqliteException e ? StorageException.From(e, folder) : new StorageException($"The data folder could not be prepared: {upgrade.Error.Message}", upgrade.Error);
+            database.Mend();
             database.Write((connection, transaction) =>
             {
                 LayInCharts(connection, transaction);
@@ -105,11 +109,30 @@ public sealed class Database
             Interlocked.Exchange(ref _busySince, long.MinValue);
             return result;
         }
+        catch (Exception e) when (e is DataException or FormatException or OverflowException or InvalidCastException)
+        {
+            throw new UnreadableException("What is stored of that is damaged and cannot be read. Stop Even Thimble and start it again, or put back a copy of the data (./even-thimble restore).", e);
+        }
         catch (SqliteException e)
         {
             if (e.SqliteErrorCode == StorageException.Busy) Interlocked.Exchange(ref _busySince, Environment.TickCount64);
             throw StorageException.From(e);
         }
+    }
+
+    private void Mend()
+    {
+        using var connection = new SqliteConnection(new SqliteConnectionStringBuilder(_connectionString) { ForeignKeys = false, Pooling = false }.ToString());
+        connection.Open();
+        var aside = $"damaged-{DateTime.UtcNow:yyyyMMdd-HHmmss}.db";
+        var mended = SoundColumns.Mend(connection, () =>
+        {
+            using var copy = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = Path.Combine(Folder, aside), Pooling = false }.ToString());
+            copy.Open();
+            connection.BackupDatabase(copy);
+        });
+        if (mended.Count > 0)
+            Mended = $"Some of what is stored was damaged and was put back to nothing: {string.Join(", ", mended.Take(6))}{(mended.Count > 6 ? " and more" : string.Empty)}. Look that over, or put back a copy of the data (./even-thimble restore). The data as they were lie in {aside}.";
     }
 
     /// <summary>What is open may have another name by now, or none: whatever were stored in it would be lost.</summary>

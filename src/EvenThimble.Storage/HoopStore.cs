@@ -5,23 +5,32 @@ using EvenThimble.Core.Text;
 
 namespace EvenThimble.Storage;
 
+/// <summary>What is stored as a hoop of the user's own and cannot be one.</summary>
+/// <param name="Id">By which it can be deleted.</param>
+/// <param name="Name">What it is called; may be empty.</param>
+/// <param name="Says">Why it cannot be one, in a sentence.</param>
+public sealed record DamagedHoop(string Id, string Name, string Says);
+
 /// <summary>Hoops of the user's own.</summary>
 public sealed class HoopStore(Database database)
 {
     private const int Most = 100;
     private readonly Lock _loading = new();
-    private ImmutableArray<OwnHoop>? _known;
+    private (ImmutableArray<OwnHoop> Sound, ImmutableArray<DamagedHoop> Damaged)? _known;
 
     private sealed record Row(long Id, string Machine, string Name, string Shape, double Width, double Height, double CornerRadius, double Margin, long Positions, double PositionStep, long Across);
 
     /// <summary>All of them, in the order they were made.</summary>
-    public ImmutableArray<OwnHoop> All
+    public ImmutableArray<OwnHoop> All => Known.Sound;
+
+    /// <summary>What is stored as a hoop and cannot be one any more.</summary>
+    public ImmutableArray<DamagedHoop> Damaged => Known.Damaged;
+
+    private (ImmutableArray<OwnHoop> Sound, ImmutableArray<DamagedHoop> Damaged) Known
     {
         get
         {
-            lock (_loading)
-                return _known ??= [.. database.Read(c => c.Query<Row>(
-                    "SELECT id, machine, name, shape, width, height, corner_radius AS CornerRadius, margin, positions, position_step AS PositionStep, across FROM own_hoop ORDER BY id").ToList()).Select(Hoop)];
+            lock (_loading) return _known ??= Load();
         }
     }
 
@@ -55,6 +64,25 @@ public sealed class HoopStore(Database database)
         var done = NumberOf(hoopId) is { } id && database.Write((c, t) => c.Execute("DELETE FROM own_hoop WHERE id = @id", new { id }, t) == 1);
         Forget();
         return done;
+    }
+
+    private (ImmutableArray<OwnHoop> Sound, ImmutableArray<DamagedHoop> Damaged) Load()
+    {
+        var (sound, damaged) = (ImmutableArray.CreateBuilder<OwnHoop>(), ImmutableArray.CreateBuilder<DamagedHoop>());
+        var rows = database.Read(c => c.Query<Row>("SELECT id, machine, name, shape, width, height, corner_radius AS CornerRadius, margin, positions, position_step AS PositionStep, across FROM own_hoop ORDER BY id").ToList());
+        foreach (var hoop in rows.Select(Hoop))
+        {
+            try
+            {
+                sound.Add(hoop with { Field = HoopRules.Checked(hoop.Field) });
+            }
+            catch (EditRefusedException e)
+            {
+                damaged.Add(new(hoop.Field.Id, Titles.Clean(hoop.Field.Name), e.Message));
+            }
+        }
+
+        return (sound.ToImmutable(), damaged.ToImmutable());
     }
 
     private void Forget()

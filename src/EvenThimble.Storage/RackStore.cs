@@ -157,8 +157,21 @@ public sealed class RackStore(Database database, TimeProvider clock)
     [
         .. c.Query<(long Id, long Job, string Title, int Copies, string? Rack, string Lines, string At, string? Undone)>(
                 $"SELECT u.id, u.job_id, u.title, u.copies, r.name, u.lines, u.sewn_at, u.undone_at FROM thread_use u LEFT JOIN rack r ON r.id = u.rack_id {where} ORDER BY u.id DESC LIMIT {MostUses}", values, t)
-            .Select(u => new SewnJob(u.Id, u.Job, u.Title, u.Copies, u.Rack, [.. (JsonSerializer.Deserialize<List<StoredUse>>(u.Lines) ?? []).Select(s => new SewnThread(Thread(s.Maker, s.Number, s.Name, s.Colour), s.Metres))], DateTimeOffset.Parse(u.At, CultureInfo.InvariantCulture), u.Undone is not null)),
+            .Select(u => new SewnJob(u.Id, u.Job, u.Title, u.Copies, u.Rack, [.. Taken(u.Lines).Select(s => new SewnThread(Thread(s.Maker, s.Number, s.Name, s.Colour), s.Metres))], DateTimeOffset.Parse(u.At, CultureInfo.InvariantCulture), u.Undone is not null)),
     ];
+
+    /// <summary>What a use took; nothing where that cannot be read any more, so that the others are still listed.</summary>
+    private static IEnumerable<StoredUse> Taken(string lines)
+    {
+        try
+        {
+            return (JsonSerializer.Deserialize<List<StoredUse?>>(lines) ?? []).OfType<StoredUse>().Where(s => (s.Maker, s.Number, s.Name, s.Colour) is (not null, not null, not null, not null));
+        }
+        catch (JsonException)
+        {
+            return [];
+        }
+    }
 
     private static string FreeName(SqliteConnection c, SqliteTransaction t, string name, long but)
     {

@@ -42,6 +42,7 @@ public static class EvenThimbleHost
             await using var app = Build(args);
             await app.StartAsync();
             Console.WriteLine($"Even Thimble is ready at {app.Urls.First()}");
+            if (app.Services.GetRequiredService<Database>().Mended is { } mended) app.Logger.LogWarning("{Mended}", mended);
             app.Logger.LogInformation("Even Thimble {Version} is ready at {Address}", typeof(EvenThimbleHost).Assembly.GetName().Version, app.Urls.First());
             await app.WaitForShutdownAsync();
             return 0;

@@ -27,15 +27,17 @@ public sealed record BorderContent(BorderWish Wish, ImmutableArray<PieceId> Arou
     /// <param name="outline">The convex outline of the needle points of that, in the border's own place, mm.</param>
     /// <param name="thread">Its thread.</param>
     /// <param name="cloth">What it is sewn on.</param>
+    /// <param name="before">What it was, where it is laid anew of the same: settings that were changed by hand stay.</param>
     /// <exception cref="Text.EditRefusedException">It cannot be laid; a sentence.</exception>
-    public static BorderContent Lay(BorderWish wish, ImmutableArray<PieceId> around, ImmutableArray<Point> outline, SewingThread thread, ClothProfile cloth)
+    public static BorderContent Lay(BorderWish wish, ImmutableArray<PieceId> around, ImmutableArray<Point> outline, SewingThread thread, ClothProfile cloth, BorderContent? before = null)
     {
         wish.Check();
+        var changed = before?.ChangedByHand(wish) ?? [];
         var (farther, best, off) = (cloth.CompensationMm, (BorderContent?)null, double.PositiveInfinity);
         for (var i = 0; i < MostTries && off > CloseEnough; i++)
         {
             var content = new BorderContent(wish, around, outline,
-                [.. BorderLaying.Of(wish with { DistanceMm = Math.Min(wish.DistanceMm + Math.Max(farther, -wish.DistanceMm), BorderWish.Distances.Most) }, outline).Select((p, n) => DrawingShape.About(new($"border-{n + 1}"), p.Name, p.Shape, p.Settings, thread, Decimals))]);
+                [.. BorderLaying.Of(wish with { DistanceMm = Math.Min(wish.DistanceMm + Math.Max(farther, -wish.DistanceMm), BorderWish.Distances.Most) }, outline).Select((p, n) => DrawingShape.About(new($"border-{n + 1}"), p.Name, p.Shape, n < changed.Count ? p.Settings.Carrying(changed[n].Usual, changed[n].Is) : p.Settings, thread, Decimals))]);
             var now = wish.DistanceMm - content.SewnMm(cloth);
             if (Math.Abs(now) < off) (best, off) = (content, Math.Abs(now));
             farther += now;
@@ -43,6 +45,10 @@ public sealed record BorderContent(BorderWish Wish, ImmutableArray<PieceId> Arou
 
         return best!;
     }
+
+    /// <summary>Of each piece how it is usually stitched and how it is; nothing where something else is wanted, which has other pieces.</summary>
+    private List<(StitchSettings Usual, StitchSettings Is)> ChangedByHand(BorderWish wish) => wish.Frame.Id != Wish.Frame.Id || wish.Sides != Wish.Sides ? []
+        : [.. BorderLaying.Of(Wish, Outline).Zip(Shapes, (usual, shape) => (usual.Settings, shape.Settings))];
 
     /// <summary>The thread of most of it.</summary>
     public SewingThread Thread => Shapes.GroupBy(s => s.Thread).MaxBy(g => g.Count())!.Key;

@@ -53,8 +53,9 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
     /// <param name="face">In which font.</param>
     /// <param name="stitched">How it is stitched.</param>
     /// <param name="cloth">On what it is sewn, which says how much wider than drawn that is.</param>
+    /// <param name="before">What it was, where it is laid anew: settings that were changed by hand stay.</param>
     /// <exception cref="EditRefusedException">It cannot be laid; a sentence.</exception>
-    public static MonogramContent Lay(MonogramWish wish, LetterFace face, Stitched stitched, ClothProfile cloth)
+    public static MonogramContent Lay(MonogramWish wish, LetterFace face, Stitched stitched, ClothProfile cloth, MonogramContent? before = null)
     {
         wish.Check();
 
@@ -64,7 +65,7 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
         for (var i = 0; i < MostTries && off > CloseEnough; i++)
         {
             var laid = MonogramLaying.Of(wish with { SizeMm = Math.Max(wish.SizeMm - smaller, MonogramWish.Sizes.Least), FrameGapMm = Math.Max(wish.FrameGapMm + farther, 0) }, face.Font);
-            var content = Of(wish, face, stitched, laid);
+            var content = Of(wish, face, stitched, laid).Keeping(before);
             var (size, gap) = content.Sewn(cloth);
             var (tooLarge, tooNear) = (size - wish.SizeMm, gap is { } mm ? wish.FrameGapMm - mm : 0);
 
@@ -112,15 +113,34 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
 
     private static MonogramContent Of(MonogramWish wish, LetterFace face, Stitched stitched, LaidMonogram laid)
     {
-        // All letters are stitched alike: where one is too broad for satin, in rows.
-        var way = stitched.Way != StitchWay.Automatic ? stitched.Way
-            : laid.Letters.Any(l => Area.Of(l.Outline.Paths.Where(p => p.Closed).Select(p => p.Flattened()), l.Outline.Rule).Any(a => !a.Grown(-BroadestSatin / 2).IsEmpty)) ? StitchWay.Fill : StitchWay.Satin;
-        var settings = new StitchSettings(way);
+        var settings = UsualOf(stitched.Way, laid.Letters.Select(l => l.Outline));
 
         // Letters and frame have keys by what they are, so that another letter in the middle keeps the thread that the one before it was given.
         var letters = laid.Letters.Select((l, i) => DrawingShape.About(new($"letter-{i + 1}"), l.Text, l.Outline, settings, stitched.Thread, Decimals));
         var frame = laid.Frame.Select((f, i) => DrawingShape.About(new($"frame-{i + 1}"), f.Name, f.Shape, f.Settings, stitched.FrameThread, Decimals));
         return new(wish, face.Name, [.. letters, .. frame]) { Way = stitched.Way };
+    }
+
+    /// <summary>All letters are stitched alike: where one is too broad for satin, in rows.</summary>
+    private static StitchSettings UsualOf(StitchWay way, IEnumerable<DrawnShape> letters) => new(way != StitchWay.Automatic ? way
+        : letters.Any(l => Area.Of(l.Paths.Where(p => p.Closed).Select(p => p.Flattened()), l.Rule).Any(a => !a.Grown(-BroadestSatin / 2).IsEmpty)) ? StitchWay.Fill : StitchWay.Satin);
+
+    /// <summary>The same with what was changed by hand of how its letters, and the pieces of its frame if that is the same, were stitched before.</summary>
+    private MonogramContent Keeping(MonogramContent? before)
+    {
+        if (before is null) return this;
+        var letters = UsualOf(before.Way, before.Shapes.Take(before.Wish.Letters.Length).Select(s => s.Shape));
+        var frame = before.Wish.Frame is { } same && same.Id == Wish.Frame?.Id ? same.Along(BasicShapes.Ellipse(40, 40).Paths[0].Flattened()) : [];
+        var usual = Enumerable.Repeat(letters, before.Wish.Letters.Length).Concat(frame.Select(f => f.Settings)).Zip(before.Shapes, (was, shape) => (shape.Key, Usual: was, shape.Settings)).ToDictionary(s => s.Key);
+        return this with
+        {
+            Shapes =
+            [
+                .. Shapes.Select((s, i) => !usual.TryGetValue(s.Key, out var was) ? s
+                    : s.Settings.Carrying(was.Usual, was.Settings) is var kept && i < Wish.Letters.Length && Way != before.Way ? s with { Settings = kept with { Way = s.Settings.Way } } // another way is wanted for all letters
+                    : s with { Settings = kept }),
+            ],
+        };
     }
 
     /// <summary>Equal when the wish, the font and every shape are.</summary>

@@ -33,7 +33,7 @@ internal static class BorderFindings
     {
         try
         {
-            return BorderContent.Lay(border.Wish, border.Around, outline, border.Thread, job.Cloth.Profile);
+            return BorderContent.Lay(border.Wish, border.Around, outline, border.Thread, job.Cloth.Profile, border);
         }
         catch (EditRefusedException)
         {

@@ -112,6 +112,31 @@ public sealed record StitchSettings(StitchWay Way = StitchWay.Automatic)
     /// <summary>Where to end, in the shape's own place.</summary>
     public Point? End { get; init; }
 
+    /// <summary>The same with whatever somebody changed: each setting in which what was changed differs from what was usual before. Chosen places of start and end are not carried over, since they belong to one outline.</summary>
+    public StitchSettings Carrying(StitchSettings usual, StitchSettings changed)
+    {
+        return usual == changed ? this : this with
+        {
+            Way = Of(Way, s => s.Way),
+            SpacingMm = Of(SpacingMm, s => s.SpacingMm),
+            SatinSpacingMm = Of(SatinSpacingMm, s => s.SatinSpacingMm),
+            Angle = Of(Angle, s => s.Angle),
+            StitchLengthMm = Of(StitchLengthMm, s => s.StitchLengthMm),
+            WidthMm = Of(WidthMm, s => s.WidthMm),
+            OutAndBack = Of(OutAndBack, s => s.OutAndBack),
+            Motif = Of(Motif, s => s.Motif),
+            MotifLengthMm = Of(MotifLengthMm, s => s.MotifLengthMm),
+            MotifTurn = Of(MotifTurn, s => s.MotifTurn),
+            Tile = Of(Tile, s => s.Tile),
+            TileScale = Of(TileScale, s => s.TileScale),
+            TileAngle = Of(TileAngle, s => s.TileAngle),
+            Underlay = Of(Underlay, s => s.Underlay),
+            CompensationMm = Of(CompensationMm, s => s.CompensationMm),
+        };
+
+        T Of<T>(T mine, Func<StitchSettings, T> setting) => EqualityComparer<T>.Default.Equals(setting(usual), setting(changed)) ? mine : setting(changed);
+    }
+
     /// <summary>Direction of rows unless another is set, degrees.</summary>
     public const double UsualAngle = 35;
 

@@ -160,10 +160,11 @@ internal sealed class AreaOnRaster
 
         var origin = cells.Middle(0);
         var rings = new List<List<Point>>();
-        while (next.Count > 0)
+        foreach (var start in next.Keys.ToList())
         {
+            if (!next.ContainsKey(start)) continue;
             var ring = new List<Point>();
-            var at = next.First().Key;
+            var at = start;
             while (next.Remove(at, out var to))
             {
                 ring.Add(new(origin.X + (at.X * _cell / 2), origin.Y + (at.Y * _cell / 2)));

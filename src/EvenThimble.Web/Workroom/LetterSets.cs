@@ -16,7 +16,11 @@ namespace EvenThimble.Web.Workroom;
 /// <summary>A letter set with the state that it was read in.</summary>
 /// <param name="Line">Its number, name and version.</param>
 /// <param name="Set">What it is.</param>
-public sealed record OpenLetterSet(LetterSetLine Line, LetterSet Set);
+public sealed record OpenLetterSet(LetterSetLine Line, LetterSet Set)
+{
+    /// <summary>What of it could not be read, in a sentence; null: all could.</summary>
+    public string? Trouble { get; init; }
+}
 
 /// <summary>The letter sets at hand, each read once, pictures of them in thread, and files on their way to become one.</summary>
 public sealed class LetterSets(LetterSetStore store)
@@ -143,7 +147,15 @@ public sealed class LetterSets(LetterSetStore store)
     private OpenLetterSet Read(LetterSetLine line)
     {
         var (found, document, files) = store.Find(line.Id) ?? throw new EditRefusedException("That letter set is no longer here.");
-        return new(found, LetterSet.Of(LetterSetArchive.Mended(LetterSetFiles.Read(found.Name, files), document)));
+        var came = LetterSetFiles.Read(found.Name, files);
+        try
+        {
+            return new(found, LetterSet.Of(LetterSetArchive.Mended(came, document)));
+        }
+        catch (StitchFileException)
+        {
+            return new(found, LetterSet.Of(came)) { Trouble = "What was put right about this set is damaged on the disk, so its letters are as they came. Put right what is needed; the damaged notes are kept until then." };
+        }
     }
 
     private Tray TrayOf(string token) => _trays.FirstOrDefault(t => t.Token == token) ?? throw new EditRefusedException("These files were laid down too long ago. Choose them again.");

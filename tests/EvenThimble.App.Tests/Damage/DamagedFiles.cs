@@ -6,8 +6,13 @@ using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 using EvenThimble.Core.Colour;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Cutting;
+using EvenThimble.Core.Files.Cut;
 using EvenThimble.Core.Files.Jobs;
+using EvenThimble.Core.Files.Rosters;
 using EvenThimble.Core.Files.Stitch;
+using EvenThimble.Core.Files.Threads;
+using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Shapes;
@@ -74,6 +79,8 @@ public sealed partial class DamagedFiles(int seed)
     {
         "job" => Job(sound.Bytes),
         "evth1" or "evth2" => Stitches(sound.Kind),
+        "letters" or "workbook" => Archive(sound.Bytes),
+        "font" => Bytes(sound.Bytes),
         _ => Encoding.UTF8.GetBytes(Text(Encoding.UTF8.GetString(sound.Bytes))),
     };
 
@@ -116,7 +123,7 @@ public sealed partial class DamagedFiles(int seed)
         var count = new[] { 1, 2, 40, 3_000, 20_000 }[_random.Next(5)];
         for (var i = 0; i < count; i++)
         {
-            var at = new Core.Geometry.Point(((_random.NextDouble() * 2) - 1) * reach, ((_random.NextDouble() * 2) - 1) * reach);
+            var at = new Point(((_random.NextDouble() * 2) - 1) * reach, ((_random.NextDouble() * 2) - 1) * reach);
             switch (_random.Next(12))
             {
                 case 0: builder.Jump(at); break;
@@ -164,6 +171,23 @@ public sealed partial class DamagedFiles(int seed)
             }
 
             entries[document] = ("job.json", Encoding.UTF8.GetBytes(text));
+        }
+
+        return Zip(entries);
+    }
+
+    /// <summary>An archive of which one file says something else, or is there twice, or not at all.</summary>
+    private byte[] Archive(byte[] sound)
+    {
+        using var zip = new ZipArchive(new MemoryStream(sound));
+        var entries = zip.Entries.Select(e => (e.FullName, Bytes: Unpacked(e))).ToList();
+        var at = _random.Next(entries.Count);
+        switch (_random.Next(4))
+        {
+            case 0: entries.RemoveAt(at); break;
+            case 1: entries.Add((Words[_random.Next(Words.Length)] + entries[at].FullName, entries[at].Bytes)); break;
+            case 2: entries[at] = (entries[at].FullName, Bytes(entries[at].Bytes)); break;
+            default: entries[at] = (entries[at].FullName, Encoding.UTF8.GetBytes(Text(Encoding.UTF8.GetString(entries[at].Bytes)))); break;
         }
 
         return Zip(entries);
@@ -242,6 +266,14 @@ public sealed partial class DamagedFiles(int seed)
         var original = new ArchivedOriginal("planet.evth", bytes);
         var job = Core.Jobs.Job.FromDesign(original.Hash, planet, hoop) with { Cloth = Cloth.Of(ClothProfiles.Cotton with { Id = "own-1", Name = "Sailcloth" }) };
         files.Add(new("job", "planet.evjob", new JobArchive(job, new Dictionary<BlobHash, StitchBlob> { [planet.Stitches.Hash] = planet.Stitches }.ToImmutableDictionary(), [original], null).ToBytes()));
+        files.Add(new("job", "everything.evjob", RichJob.FileAsync().GetAwaiter().GetResult()));
+        files.Add(new("roster", "volunteers.csv", RosterTable.Write(VolunteersRoster.Roster)));
+        files.Add(new("workbook", "volunteers.xlsx", Zip(SmallWorkbook.Select(f => (f.Name, Encoding.UTF8.GetBytes(f.Text))))));
+        files.Add(new("chart", "chart.csv", ChartTable.Write(MadeUpCharts.All[0])));
+        files.Add(new("rack", "rack.csv", Encoding.UTF8.GetBytes("maker;number;name;left;count\nFenlight;1;indigo;300 m;2\nFenlight;7;\"dark \"\"rose\"\"\";80 %;1\n1001\n"))); // as somebody types it
+        files.Add(new("letters", "orbit.zip", Zip(OrbitBlock.Files.Where((_, i) => i % 6 == 0).Select(f => (f.FileName, StitchFormats.Write(StitchFileKind.Evth2, f.Draw()))))));
+        files.Add(new("font", "figtree.woff", File.ReadAllBytes(Path.Combine(RoomUses.Top(), "node_modules", "@fontsource", "figtree", "files", "figtree-latin-700-normal.woff"))));
+        files.AddRange(CutFormats.All.Select(f => new DamagedFile(f.Kind.Extension[1..], $"pieces{f.Kind.Extension}", f.Write(Pieces))));
         files.AddRange(Drawings.Select((d, i) => new DamagedFile("drawing", $"drawing{i}.svg", Encoding.UTF8.GetBytes(d))));
         return files;
     }
@@ -279,6 +311,17 @@ public sealed partial class DamagedFiles(int seed)
           </g>
         </svg>
         """,
+    ];
+
+    private static readonly CutFile Pieces = new(
+        "Pieces", 90, 80, [new("felt", [[new Point(5, 5), new(45, 5), new(45, 35), new(5, 35)], .. Enumerable.Range(0, 12).Select(n => ImmutableArray.CreateRange(Enumerable.Range(0, 24).Select(i => new Point(60 + (12 * Math.Cos(i * Math.PI / 12)), 15 + n + (8 * Math.Sin(i * Math.PI / 12))))))])]);
+
+    private static readonly (string Name, string Text)[] SmallWorkbook =
+    [
+        ("[Content_Types].xml", "<Types xmlns='http://schemas.openxmlformats.org/package/2006/content-types'><Override PartName='/xl/workbook.xml' ContentType='application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml'/></Types>"),
+        ("xl/workbook.xml", "<workbook xmlns='http://schemas.openxmlformats.org/spreadsheetml/2006/main' xmlns:r='http://schemas.openxmlformats.org/officeDocument/2006/relationships'><sheets><sheet name='Names' sheetId='1' r:id='rId1'/></sheets></workbook>"),
+        ("xl/_rels/workbook.xml.rels", "<Relationships xmlns='http://schemas.openxmlformats.org/package/2006/relationships'><Relationship Id='rId1' Type='http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet' Target='worksheets/sheet1.xml'/></Relationships>"),
+        ("xl/worksheets/sheet1.xml", "<worksheet xmlns='http://schemas.openxmlformats.org/spreadsheetml/2006/main'><sheetData><row r='1'><c r='A1' t='inlineStr'><is><t>given</t></is></c><c r='B1' t='inlineStr'><is><t>quantity</t></is></c></row><row r='2'><c r='A2' t='inlineStr'><is><t>Ottoline</t></is></c><c r='B2'><v>2</v></c></row></sheetData></worksheet>"),
     ];
 
     [GeneratedRegex(@"-?\d+\.?\d*")]

@@ -1,11 +1,19 @@
 using System.Diagnostics;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Cut;
 using EvenThimble.Core.Files.Drawing;
 using EvenThimble.Core.Files.Jobs;
+using EvenThimble.Core.Files.Letters;
+using EvenThimble.Core.Files.Rosters;
+using EvenThimble.Core.Files.Tables;
+using EvenThimble.Core.Files.Threads;
+using EvenThimble.Core.LetterSets;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Text;
+using EvenThimble.Core.Threads;
 using EvenThimble.Core.Work;
 using EvenThimble.Rendering;
+using EvenThimble.Rendering.Fonts;
 using EvenThimble.Web.Workroom;
 
 namespace EvenThimble.App.Tests.Damage;
@@ -66,6 +74,25 @@ public sealed class DamagedFilesTests
                 PlanRules.Check(plan);
                 ThreadPainter.Picture(plan.ToFile(archive.Job.Title), 480, 360, archive.Job.Cloth.Colour);
                 JobDocument.ToJson(archive.Job).ShouldNotBeEmpty();
+                break;
+            case "roster" or "workbook":
+                RosterTable.Write(RosterTable.Read(file.Bytes, "Names").Roster).ShouldNotBeEmpty();
+                break;
+            case "chart":
+                ChartTable.Read(TypedTable.Read(file.Bytes, ChartTable.MostThreads + 1), "Maker", "Range");
+                break;
+            case "rack":
+                RackList.Write(RackList.Read(TypedTable.Read(file.Bytes, RackList.MostLines), new KnownThreads(MadeUpCharts.All)).Cones).ShouldNotBeEmpty();
+                break;
+            case "letters":
+                var (set, letters) = LetterSetArchive.Read("Letters", LetterSetFiles.OfZip(file.Bytes));
+                LetterSetArchive.ToBytes(LetterSet.Of(set).Source, letters).ShouldNotBeEmpty();
+                break;
+            case "font":
+                using (var font = FontFile.Read(file.Bytes)) font.Shape("Tarn");
+                break;
+            case var cut when CutFormats.All.FirstOrDefault(f => f.Kind.Extension[1..] == cut) is { } format && file.Name.StartsWith("pieces", StringComparison.Ordinal):
+                format.Write(format.Read(file.Bytes, "Pieces")).ShouldNotBeEmpty();
                 break;
             default:
                 Importer.Read(file.Name, file.Bytes);

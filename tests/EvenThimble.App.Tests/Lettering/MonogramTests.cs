@@ -189,6 +189,32 @@ public class MonogramTests
         JobDocument.FromJson(JobDocument.ToJson(changed), new Shapes(shapes), _ => null).ShouldBe(changed);
     }
 
+    [Fact]
+    public void Settings_that_were_changed_by_hand_stay_when_it_is_laid_anew()
+    {
+        var job = Job.New(StandInMachines.Catalogue.HoopFor(new(-60, -60, 60, 60)));
+        var stitched = new MonogramContent.Stitched(StitchWay.Automatic, Blue, Gold);
+        var wish = Wish("OMB", "shield") with { Frame = MonogramFrame.Find("double-ring") };
+        job = new AddMonogram(MonogramContent.Lay(wish, Archivo, stitched, job.Cloth.Profile), Placement.AsItCame).Apply(job);
+        var (middle, ring) = (job.Order[1].Id, job.Order[3].Id);
+        job = new Restitch(new HashSet<PartId> { middle }, [new("spacing", "0.55 mm", s => s with { SatinSpacingMm = 0.55 })]).Apply(job);
+        job = new Restitch(new HashSet<PartId> { ring }, [new("width", "3 mm", s => s with { WidthMm = 3, SatinSpacingMm = 0.5 })]).Apply(job);
+        var before = (MonogramContent)job.Pieces[0].Content;
+
+        MonogramContent Anew(MonogramWish other, StitchWay way = StitchWay.Automatic) => MonogramContent.Lay(other, Archivo, stitched with { Way = way }, job.Cloth.Profile, before);
+        var larger = Anew(wish with { Letters = ["O", "X", "B"], SizeMm = 62 });
+        larger.Shapes.Select(s => s.Settings.SatinSpacingMm).ShouldBe([null, 0.55, null, 0.5, null]);
+        larger.Shapes[3].Settings.WidthMm.ShouldBe(3);
+        larger.Shapes[0].Settings.Way.ShouldBe(before.Shapes[0].Settings.Way);
+        Measured(larger, 3).Size.ShouldBe(62, 0.15, "the broader ring is counted in");
+
+        // Another frame begins as usual; another way for all letters is another way, but the spacing stays.
+        Anew(wish with { Frame = MonogramFrame.Find("ring") }).Shapes[3].Settings.ShouldBe(MonogramContent.Lay(wish with { Frame = MonogramFrame.Find("ring") }, Archivo, stitched, job.Cloth.Profile).Shapes[3].Settings);
+        var rows = Anew(wish, StitchWay.Fill);
+        rows.Shapes.Take(3).ShouldAllBe(s => s.Settings.Way == StitchWay.Fill);
+        rows.Shapes[1].Settings.SatinSpacingMm.ShouldBe(0.55);
+    }
+
     private static MonogramWish Wish(string letters, string layout) => new([.. letters.Select(c => c.ToString())], MonogramLayout.Find(layout)!) { SizeMm = 70 };
 
     /// <summary>Size and distance as the needle makes them, apart from how the program finds them.</summary>

@@ -116,6 +116,20 @@ public class BorderTests
         static List<Finding> Findings(Job job) => [.. Inspector.Inspect(job, Plan(job), StandInMachines.Catalogue).Where(f => f.Key.StartsWith("border", StringComparison.Ordinal))];
     }
 
+    [Fact]
+    public void Settings_that_were_changed_by_hand_stay_when_it_is_laid_anew_of_the_same()
+    {
+        var wish = new BorderWish(MonogramFrame.Find("double-ring")!) { Sides = BorderSides.AboveAndBelow };
+        var laid = Lay(wish);
+        var before = laid with { Shapes = laid.Shapes.SetItem(2, laid.Shapes[2] with { Settings = laid.Shapes[2].Settings with { WidthMm = 3.4, Underlay = new UnderlayLayers(Underlay.None) } }) };
+        BorderContent Anew(BorderWish other) => BorderContent.Lay(other, It, before.Outline, Gold, ClothProfiles.Cotton, before);
+        var farther = Anew(wish with { DistanceMm = 11 });
+        farther.Shapes.Select(s => s.Settings.WidthMm).ShouldBe([laid.Shapes[0].Settings.WidthMm, laid.Shapes[1].Settings.WidthMm, 3.4, laid.Shapes[3].Settings.WidthMm]);
+        farther.Shapes[2].Settings.Underlay.ShouldBe(new UnderlayLayers(Underlay.None));
+        farther.SewnMm(ClothProfiles.Cotton).ShouldBe(11, 0.1);
+        Anew(wish with { Sides = BorderSides.LeftAndRight }).Shapes.ShouldAllBe(s => s.Settings.WidthMm != 3.4);
+    }
+
     private static SewingPlan Plan(Job job) => Sequencer.Plan(job, NoStitches.Are);
 
     private static BorderContent Lay(BorderWish wish) =>

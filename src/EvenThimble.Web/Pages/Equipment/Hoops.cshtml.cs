@@ -16,6 +16,9 @@ public sealed class HoopsModel(HoopStore hoops, MachineCatalogue machines) : Pag
     /// <summary>The machines with all their hoops.</summary>
     public IReadOnlyList<SewingMachineModel> Machines => machines.All;
 
+    /// <summary>What is stored as a hoop of the user's own and cannot be one any more.</summary>
+    public IReadOnlyList<DamagedHoop> Damaged => hoops.Damaged;
+
     /// <summary>The machine whose hoop is in the form.</summary>
     public SewingMachineModel Machine { get; private set; } = null!;
 

@@ -79,8 +79,9 @@ public sealed class RosterModel(RosterStore rosters) : PageModel
     /// <summary>A block of cells that was pasted at a cell: rows and columns from there on, new people where there are none.</summary>
     public IActionResult OnPostPaste(int person, int field, string? block) => Done(r =>
     {
+        if (field < 0 || field >= r.Fields.Length) throw new EditRefusedException("There is no such column.");
         var rows = (block ?? string.Empty).ReplaceLineEndings("\n").TrimEnd('\n').Split('\n').Take(Roster.MostPeople + 1).ToList();
-        var at = Place(r, person);
+        var at = Math.Max(0, Place(r, person));
         foreach (var row in rows)
         {
             if (at >= r.People.Length) r = r.Adding([]);

@@ -15,7 +15,7 @@ using Microsoft.AspNetCore.WebUtilities;
 namespace EvenThimble.Web.Pages;
 
 /// <summary>Designs and jobs.</summary>
-public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blobs, JobDesk desk, Importer importer, JobCase cases, LetterFonts fonts, MachineCatalogue machines, TimeProvider clock) : PageModel
+public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blobs, JobDesk desk, Importer importer, JobCase cases, LetterFonts fonts, MachineCatalogue machines, Database database, TimeProvider clock) : PageModel
 {
     // About what a screen shows; more come when the end of them is seen.
     private const int DesignsAtOnce = 24;
@@ -32,6 +32,9 @@ public sealed class ShelfModel(DesignStore designs, JobStore jobs, BlobStore blo
 
     /// <summary>What can be undone, and by which handler.</summary>
     public sealed record UndoOffer(string Says, string Handler, long Id);
+
+    /// <summary>What was mended of the data when they were opened; null: all was sound.</summary>
+    public string? Mended => database.Mended;
 
     /// <summary>The machines that a design may be asked to fit.</summary>
     public IReadOnlyList<SewingMachineModel> Machines => machines.All;

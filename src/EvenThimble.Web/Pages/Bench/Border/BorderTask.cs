@@ -46,7 +46,7 @@ public sealed class BorderTask : BenchTask
             SharpCorners = form.Sharp,
         };
         var thread = bench.PaletteThread(form.Thread) ?? before?.Thread ?? MonogramCard.FrameThreadFor(bench);
-        var content = BorderContent.Lay(wish, around, outline, thread, bench.Job.Cloth.Profile);
+        var content = BorderContent.Lay(wish, around, outline, thread, bench.Job.Cloth.Profile, before);
         return piece is null ? new AddBorder(content, BorderCard.NameOf(bench, around)) : new ChangeBorder(piece.Id, content);
     }
 }

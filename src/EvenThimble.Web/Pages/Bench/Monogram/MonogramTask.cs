@@ -46,7 +46,7 @@ public sealed class MonogramTask : BenchTask
             Order = form.Order,
         };
         var way = StitchWays.TryParse(form.Way, out var chosen) ? chosen : StitchWay.Automatic;
-        var content = MonogramContent.Lay(wish, face, new(way, bench.PaletteThread(form.Thread) ?? before?.Thread ?? LettersCard.ThreadFor(bench), bench.PaletteThread(form.FrameThread) ?? before?.FrameThread ?? MonogramCard.FrameThreadFor(bench)), bench.Job.Cloth.Profile);
+        var content = MonogramContent.Lay(wish, face, new(way, bench.PaletteThread(form.Thread) ?? before?.Thread ?? LettersCard.ThreadFor(bench), bench.PaletteThread(form.FrameThread) ?? before?.FrameThread ?? MonogramCard.FrameThreadFor(bench)), bench.Job.Cloth.Profile, before);
         return piece is null ? new AddMonogram(content, Placement.AsItCame) : new ChangeMonogram(piece.Id, content);
     }
 
