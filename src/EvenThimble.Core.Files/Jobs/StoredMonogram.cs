@@ -3,6 +3,8 @@ using EvenThimble.Core.Borders;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Monograms;
+using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.Files.Jobs;
 
@@ -36,13 +38,14 @@ internal sealed record StoredMonogram(string[] Letters, string Layout, string Fo
 }
 
 /// <summary>What is wanted of a border, the numbers of the pieces that it goes around, and the outline of those: x, y, x, y. Its own shapes stand among the shapes.</summary>
-internal sealed record StoredBorder(string Frame, string Form, string Sides, double Distance, bool Sharp, int[] Around, double[] Outline)
+internal sealed record StoredBorder(string Frame, string Form, string Sides, double Distance, bool Sharp, int[] Around, double[] Outline, StoredMotif? Own = null)
 {
     public static StoredBorder Of(BorderContent content) => new(
-        content.Wish.Frame.Id, content.Wish.Form.ToString(), content.Wish.Sides.ToString(), content.Wish.DistanceMm, content.Wish.SharpCorners, [.. content.Around.Select(p => p.Value)], [.. content.Outline.SelectMany(p => new[] { p.X, p.Y })]);
+        content.Wish.Frame.Id, content.Wish.Form.ToString(), content.Wish.Sides.ToString(), content.Wish.DistanceMm, content.Wish.SharpCorners, [.. content.Around.Select(p => p.Value)], [.. content.Outline.SelectMany(p => new[] { p.X, p.Y })],
+        content.Wish.Frame.Own is { } own ? new(own.Name, Convert.ToBase64String(ShapeBytes.Write(own.Shape)), StoredStitching.Of(own.Settings)) : null);
 
     public BorderContent ToContent(ImmutableArray<DrawingShape> shapes) => new(
-        new(MonogramFrame.Find(Frame) ?? throw new InvalidDataException($"The stored job has a border of a kind that is not known: {Frame}."))
+        new(Own?.ToFrame() ?? MonogramFrame.Find(Frame) ?? throw new InvalidDataException($"The stored job has a border of a kind that is not known: {Frame}."))
         {
             Form = Enum.Parse<FrameForm>(Form),
             Sides = Enum.Parse<BorderSides>(Sides),
@@ -52,4 +55,20 @@ internal sealed record StoredBorder(string Frame, string Form, string Sides, dou
         [.. Around.Select(n => new PieceId(n))],
         Outline.Length % 2 == 0 ? [.. Outline.Chunk(2).Select(p => new Point(p[0], p[1]))] : throw new InvalidDataException("The stored job has a border that goes around nothing."),
         shapes);
+}
+
+/// <summary>Something drawn that a border is made of: its bytes as shapes have them (base64), and how it is stitched.</summary>
+internal sealed record StoredMotif(string Name, string Shape, StoredStitching Stitching)
+{
+    public MonogramFrame ToFrame()
+    {
+        try
+        {
+            return MonogramFrame.Of(new(Name, ShapeBytes.Read(Convert.FromBase64String(Shape)), Stitching.ToSettings()));
+        }
+        catch (Exception e) when (e is FormatException or EditRefusedException)
+        {
+            throw new InvalidDataException("The stored job has a border made of something that cannot be read.", e);
+        }
+    }
 }

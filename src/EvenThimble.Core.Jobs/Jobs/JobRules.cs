@@ -147,6 +147,7 @@ public static class JobRules
                 {
                     Must(Enum.IsDefined(border.Wish.Form) && Enum.IsDefined(border.Wish.Sides) && border.Outline.All(IsPlace) && border.Shapes.Length > 0, "A border is wanted in a way that cannot be.");
                     border.Wish.Check();
+                    if (border.Wish.Frame.Own is { } own) CheckDrawn(own.Shape, own.Settings);
                 }
 
                 Must(drawing.Shapes.Length <= Job.MostParts, $"A drawing can have {Job.MostParts:N0} shapes.");
@@ -229,9 +230,14 @@ public static class JobRules
     {
         Must(IsKey(shape.Key.Text), "A shape has a key that cannot be.");
         Check(shape.At, shape.Name);
-        Check(shape.Settings);
-        Must(shape.Shape.Paths.Sum(p => p.Nodes.Length) <= DrawnShape.MostNodes, $"A shape has more than {DrawnShape.MostNodes:N0} points.");
-        Must(shape.Shape.Paths.SelectMany(p => p.Nodes).All(n => IsPlace(n.At) && IsPlace(n.In) && IsPlace(n.Out)), "A shape has a point that is nowhere.");
+        CheckDrawn(shape.Shape, shape.Settings);
+    }
+
+    private static void CheckDrawn(DrawnShape shape, StitchSettings settings)
+    {
+        Check(settings);
+        Must(shape.Paths.Sum(p => p.Nodes.Length) <= DrawnShape.MostNodes, $"A shape has more than {DrawnShape.MostNodes:N0} points.");
+        Must(shape.Paths.SelectMany(p => p.Nodes).All(n => IsPlace(n.At) && IsPlace(n.In) && IsPlace(n.Out)), "A shape has a point that is nowhere.");
     }
 
     /// <summary>Refuses settings that cannot be sewn.</summary>

@@ -1,7 +1,9 @@
+using System.Collections.Immutable;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.Monograms;
 
@@ -25,8 +27,11 @@ public sealed record FramePiece(string Name, DrawnShape Shape, StitchSettings Se
 /// <summary>
 /// What can lie around letters: lines, ropes, rows of motifs, leaves and stars. It is drawn along a line, closed or open, in whole motifs, as many as come nearest to their usual distance, all equally far apart.
 /// </summary>
-public sealed class MonogramFrame
+public sealed class MonogramFrame : IEquatable<MonogramFrame>
 {
+    /// <summary>The short name of a frame that is made of something drawn.</summary>
+    public const string OwnId = "own";
+
     private readonly Func<Around, IEnumerable<FramePiece>> _draw;
 
     private MonogramFrame(string id, string name, Func<Around, IEnumerable<FramePiece>> draw) => (Id, Name, _draw) = (id, name, draw);
@@ -53,6 +58,17 @@ public sealed class MonogramFrame
     /// <summary>Every motif as a row around, for borders.</summary>
     public static IReadOnlyList<MonogramFrame> OfMotifs { get; } = [.. Digitizing.Lines.Motifs.All.Select(m => new MonogramFrame($"motif-{m.Id}", m.Name, a => [Motifs(m.Name, a, m.Id, 7, MotifTurn.Alike)]))];
 
+    /// <summary>A frame made of something that was drawn, in whole motifs; a line whose ends are level goes on from each to the next, and around corners.</summary>
+    /// <exception cref="EditRefusedException">None can be made of it.</exception>
+    public static MonogramFrame Of(OwnMotif motif)
+    {
+        motif.Check();
+        return new(OwnId, motif.Name, a => [new(motif.Name, new(a.Repeated(motif), motif.Shape.Rule), motif.Settings with { Start = null, End = null })]) { Own = motif };
+    }
+
+    /// <summary>What was drawn that it is made of; null: it is one of those that come with the program.</summary>
+    public OwnMotif? Own { get; private init; }
+
     /// <summary>Short name in files.</summary>
     public string Id { get; }
 
@@ -61,6 +77,15 @@ public sealed class MonogramFrame
 
     /// <summary>The frame of a short name; null: there is none.</summary>
     public static MonogramFrame? Find(string? id) => All.FirstOrDefault(f => f.Id == id || f.Name == id) ?? OfMotifs.FirstOrDefault(f => f.Id == id);
+
+    /// <summary>Equal when they are the same, or made of the same.</summary>
+    public bool Equals(MonogramFrame? other) => other is not null && Id == other.Id && Own == other.Own;
+
+    /// <inheritdoc/>
+    public override bool Equals(object? obj) => Equals(obj as MonogramFrame);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(Id, Own);
 
     /// <summary>Draws it along a closed line.</summary>
     /// <param name="line">Its points, clockwise from the topmost middle, without the first repeated, mm.</param>
@@ -197,6 +222,19 @@ public sealed class MonogramFrame
                 })),
                 .. Closed ? Array.Empty<Point>() : [Line[^1]],
             ], Closed);
+        }
+
+        /// <summary>Something drawn, again and again; lines that go on into each other bend with the line.</summary>
+        /// <exception cref="EditRefusedException">There would be too much of it.</exception>
+        public ImmutableArray<ShapePath> Repeated(OwnMotif motif)
+        {
+            var (count, lines) = (CountOf(motif.PitchMm, 1), motif.Lines);
+            if ((long)count * lines.Sum(l => l.Points.Count) > OwnMotif.MostPoints) throw new EditRefusedException($"“{motif.Name}” would have to be drawn {count:N0} times there, more than can be sewn. Draw it larger or simpler.");
+            if (!motif.GoesOn) return [.. Each(motif.PitchMm, 1, p => [new([.. lines.Select(l => ShapePath.Through(l.Points.Select(p.OnLine), l.Closed))])]).SelectMany(s => s.Paths)];
+
+            // Where one ends the next begins, so that place is drawn once.
+            var along = Enumerable.Range(0, count).SelectMany(i => lines[0].Points.Take(lines[0].Points.Count - (Closed || i < count - 1 ? 1 : 0)).Select(p => At((i + p.X) / count) is var place ? place.At - (place.Outward * p.Y) : default));
+            return [ShapePath.Through(along, Closed)];
         }
 
         private int CountOf(double pitch, int dividedBy) => Math.Max(dividedBy * (Closed ? 3 : 1), dividedBy * (int)Math.Round(Length / pitch / dividedBy));

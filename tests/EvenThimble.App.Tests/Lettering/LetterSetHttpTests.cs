@@ -79,6 +79,22 @@ public sealed class LetterSetHttpTests() : BenchOverHttp(job: 2)
     }
 
     [Fact]
+    public async Task A_line_that_was_drawn_becomes_a_border_and_stays_when_the_line_is_taken_out()
+    {
+        (await Post("draw", ("kind", "line"), ("points", "-60,60 -57,56 -54,60"), ("closed", "false"))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        var line = Job.Order[^1];
+        (string, string)[] form = [("around", "1"), ("frame", "own"), ("form", "Rectangle"), ("sides", "FourSides"), ("distance", "6")];
+        (await Post("border", form)).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, "no line was chosen");
+        (await Post("border", [.. form, ("own", $"{Job.Order[0].Id.Value}")])).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, "what it goes around is no line of its own");
+        (await Post("border", [.. form, ("own", $"{line.Id.Value}")])).StatusCode.ShouldBe(HttpStatusCode.OK);
+        var border = Job.Pieces[^1];
+        ((BorderContent)border.Content).Wish.Frame.Own!.GoesOn.ShouldBeTrue();
+        (await Post("remove", ("parts", $"{line.Id.Value}"))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await Post("border", [.. form.Where(f => f.Item1 != "distance"), ("piece", $"{border.Id.Value}"), ("own", ""), ("distance", "9")])).StatusCode.ShouldBe(HttpStatusCode.OK);
+        ((BorderContent)Job.Pieces[^1].Content).Wish.ShouldBe(((BorderContent)border.Content).Wish with { DistanceMm = 9 });
+    }
+
+    [Fact]
     public async Task A_word_of_a_set_is_written_changed_to_a_font_and_back()
     {
         (string, string)[] form = [("text", "HALDEN"), ("font", OrbitBlock.Name), ("height", "25.3"), ("setThread", "usual"), ("optical", "true"), ("kerning", "true"), ("ownKerning", "true"), ("align", "Centre"), ("lines", "100"), ("words", "100")];

@@ -130,6 +130,70 @@ public class BorderTests
         Anew(wish with { Sides = BorderSides.LeftAndRight }).Shapes.ShouldAllBe(s => s.Settings.WidthMm != 3.4);
     }
 
+    // A wave from left to right, its ends level; one whose ends are not; a shape with a hole.
+    private static readonly OwnMotif Wave = new("Wave", new([ShapePath.Through(Enumerable.Range(0, 33).Select(i => new Point(100 + (i * 0.5), 20 - (2 * Math.Sin(i * Math.PI / 16)))), closed: false)]), new(StitchWay.TripleRun));
+    private static readonly OwnMotif Slant = new("Slant", new([ShapePath.Through([new(0, 0), new(9, -4)], closed: false)]), new(StitchWay.LineSatin) { WidthMm = 1.5 });
+    private static readonly OwnMotif Badge = new("Badge", new([.. BasicShapes.Star(8, 8, 6, 0.5).Paths, .. BasicShapes.Ellipse(1.6, 1.6).Paths]), new(StitchWay.Fill));
+
+    [Fact]
+    public void A_line_of_ones_own_whose_ends_are_level_goes_round_without_a_break_in_whole_waves()
+    {
+        foreach (var form in new[] { FrameForm.Rectangle, FrameForm.Circle, FrameForm.Oval })
+            foreach (var sharp in new[] { false, true })
+            {
+                var content = Lay(new(MonogramFrame.Of(Wave)) { Form = form, DistanceMm = 6, SharpCorners = sharp });
+                content.SewnMm(ClothProfiles.Cotton).ShouldBe(6, 0.1, $"{form}");
+                var line = content.Shapes.ShouldHaveSingleItem().Shape.Paths.ShouldHaveSingleItem();
+                line.Closed.ShouldBeTrue();
+                line.Nodes.Length.ShouldBe(line.Nodes.Length / 32 * 32, "whole waves of 32 steps");
+                var points = line.Flattened();
+                var steps = points.Zip(points.Skip(1).Append(points[0]), (a, b) => a.DistanceTo(b)).ToList();
+                steps.Max().ShouldBeLessThan(sharp && form == FrameForm.Rectangle ? 6 : 2.2, $"{form}: nowhere a break");
+            }
+    }
+
+    [Theory]
+    [InlineData(BorderSides.AboveAndBelow, 2)]
+    [InlineData(BorderSides.LeftAndRight, 2)]
+    [InlineData(BorderSides.FourSides, 4)]
+    public void Along_sides_what_was_drawn_is_mirrored_whole_and_evenly_spaced(BorderSides sides, int pieces)
+    {
+        foreach (var motif in new[] { Wave, Slant, Badge })
+        {
+            var content = Lay(new(MonogramFrame.Of(motif)) { Sides = sides, DistanceMm = 4 });
+            content.Shapes.Length.ShouldBe(pieces);
+            content.SewnMm(ClothProfiles.Cotton).ShouldBe(4, 0.1, motif.Name);
+            if (motif.GoesOn) continue;
+            foreach (var side in content.Shapes)
+            {
+                var middles = side.Shape.Paths.Chunk(motif.Shape.Paths.Length).Select(m => Box.Around(m.SelectMany(p => p.Flattened())).Middle).ToList();
+                middles.Count.ShouldBeGreaterThan(1, "more than one stands there");
+                var gaps = middles.Zip(middles.Skip(1), (a, b) => a.DistanceTo(b)).ToList();
+                (gaps.Max() - gaps.Min()).ShouldBeLessThan(0.02, "equally far apart");
+                gaps.Min().ShouldBeGreaterThan(motif.Bounds.Width * 0.95, "no two lie over each other");
+            }
+        }
+    }
+
+    [Fact]
+    public void What_was_drawn_is_stored_with_the_border_and_what_cannot_be_one_is_refused()
+    {
+        var job = new AddShapes("Heart", [new("Heart", BasicShapes.Heart(40, 36), new(StitchWay.Fill), Gold, Placement.AsItCame)]).Apply(Job.New(StandInMachines.Catalogue.HoopFor(new(-80, -80, 80, 80))));
+        job = new AddBorder(BorderContent.Lay(new(MonogramFrame.Of(Badge)) { DistanceMm = 5, Form = FrameForm.Circle }, It, PieceOutlines.Of(job, Plan(job), It), Gold, job.Cloth.Profile), "Heart").Apply(job);
+        var shapes = JobDocument.ShapesOf(job).ToDictionary(s => s.Hash);
+        var back = JobDocument.FromJson(JobDocument.ToJson(job), new Held(shapes), _ => null);
+        back.ShouldBe(job);
+        ((BorderContent)back.Pieces[^1].Content).Wish.Frame.Own.ShouldBe(Badge);
+        Should.Throw<InvalidDataException>(() => JobDocument.FromJson(JobDocument.ToJson(job).Replace("\"shape\":\"", "\"shape\":\"!", StringComparison.Ordinal), new Held(shapes), _ => null));
+
+        string Refused(DrawnShape shape) => Should.Throw<EditRefusedException>(() => MonogramFrame.Of(new("Line", shape, new(StitchWay.Run)))).Message;
+        Refused(new([ShapePath.Through([new(0, 0), new(0, 8)], closed: false)])).ShouldContain("from 1 to 150 mm wide");
+        Refused(new([ShapePath.Through([new(0, 0), new(400, 8)], closed: false)])).ShouldContain("400 × 8 mm");
+        Refused(new([ShapePath.Through(Enumerable.Range(0, 5_000).Select(i => new Point(i * 0.01, i % 2)), closed: false)])).ShouldContain("too many points");
+        var fine = MonogramFrame.Of(new("Fine", new([ShapePath.Through(Enumerable.Range(0, 400).Select(i => new Point(i * 0.003, i % 2 * 0.5)), closed: false)]), new(StitchWay.Run)));
+        Should.Throw<EditRefusedException>(() => Lay(new(fine) { DistanceMm = 20 })).Message.ShouldContain("times there");
+    }
+
     private static SewingPlan Plan(Job job) => Sequencer.Plan(job, NoStitches.Are);
 
     private static BorderContent Lay(BorderWish wish) =>

@@ -11,7 +11,7 @@ namespace EvenThimble.Web.Pages.Bench;
 /// <summary>Borders around what is selected: all round in one of several forms, or along its sides, of lines, motifs, ropes and leaves.</summary>
 public sealed class BorderTask : BenchTask
 {
-    private sealed record BorderForm(int? Piece, string? Around, string? Frame, FrameForm Form, BorderSides Sides, string? Distance, bool Sharp, int? Thread);
+    private sealed record BorderForm(int? Piece, string? Around, string? Frame, int? Own, FrameForm Form, BorderSides Sides, string? Distance, bool Sharp, int? Thread);
 
     public override string Id => "border";
 
@@ -38,7 +38,7 @@ public sealed class BorderTask : BenchTask
         if (around.IsEmpty) throw new EditRefusedException("Choose what the border goes around first, on the cloth or on the sewing line.");
         var outline = PieceOutlines.Of(bench.Job, bench.Open.Plan, around);
         if (outline.IsEmpty) throw new EditRefusedException("What the border goes around is no longer in this job. Choose something else.");
-        var wish = new BorderWish(MonogramFrame.Find(form.Frame) ?? throw new EditRefusedException("Choose what the border is made of."))
+        var wish = new BorderWish((form.Frame == MonogramFrame.OwnId ? OwnFrame(bench, form.Own, around) ?? before?.Wish.Frame : MonogramFrame.Find(form.Frame)) ?? throw new EditRefusedException("Choose what the border is made of."))
         {
             Form = Enum.IsDefined(form.Form) ? form.Form : FrameForm.Rectangle,
             Sides = Enum.IsDefined(form.Sides) ? form.Sides : BorderSides.AllRound,
@@ -48,6 +48,14 @@ public sealed class BorderTask : BenchTask
         var thread = bench.PaletteThread(form.Thread) ?? before?.Thread ?? MonogramCard.FrameThreadFor(bench);
         var content = BorderContent.Lay(wish, around, outline, thread, bench.Job.Cloth.Profile, before);
         return piece is null ? new AddBorder(content, BorderCard.NameOf(bench, around)) : new ChangeBorder(piece.Id, content);
+    }
+
+    /// <summary>A frame made of a part that was drawn, as it lies on the cloth; null: none was chosen.</summary>
+    private static MonogramFrame? OwnFrame(BenchView bench, int? chosen, ImmutableArray<PieceId> around)
+    {
+        if (chosen is not { } number) return null;
+        var part = BorderCard.OwnOf(bench, around).FirstOrDefault(p => p.Id.Value == number) ?? throw new EditRefusedException("What the border was to be made of is no longer in this job. Choose something else.");
+        return MonogramFrame.Of(new(part.Name, part.Drawn!.Shape.Moved(part.Placement.Place), part.Drawn.Settings));
     }
 }
 
@@ -60,6 +68,16 @@ public sealed record BorderCard(BenchView Bench, Piece? Piece, BorderWish Wish, 
 {
     /// <summary>What a border can be made of.</summary>
     public static IReadOnlyList<MonogramFrame> Frames { get; } = [.. MonogramFrame.All, .. MonogramFrame.OfMotifs];
+
+    /// <summary>What was drawn in this job that a border can be made of.</summary>
+    public IReadOnlyList<Part> Own => OwnOf(Bench, Around);
+
+    /// <summary>What was drawn of which a border around pieces can be made: whatever is not of them, nor of letters or borders.</summary>
+    public static IReadOnlyList<Part> OwnOf(BenchView bench, ImmutableArray<PieceId> around)
+    {
+        var drawings = bench.Job.Pieces.Where(p => p.Content.GetType() == typeof(DrawingContent) && !around.Contains(p.Id)).Select(p => p.Id).ToHashSet();
+        return [.. bench.Job.Order.Where(p => p.Drawn is not null && drawings.Contains(p.Piece))];
+    }
 
     /// <summary>The border that is selected.</summary>
     public BorderContent? Border => Piece?.Content as BorderContent;

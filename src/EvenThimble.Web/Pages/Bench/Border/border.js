@@ -21,10 +21,15 @@ export function mount({ state, trial }) {
   });
   state.addEventListener("kept", () => clearTimeout(due));
 
-  /** Along its sides a border has no form of its own. */
+  /** Along its sides a border has no form of its own; what it is made of is asked for where that is something drawn. */
   function showFields() {
     if (!form()) return;
-    const round = values().sides === "AllRound";
-    for (const label of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("#border-form [data-all-round]"))) label.hidden = !round;
+    show("[data-all-round]", values().sides === "AllRound");
+    show("[data-own]", values().frame === "own");
+  }
+
+  /** @param {string} which @param {boolean} shown */
+  function show(which, shown) {
+    for (const field of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll(`#border-form ${which}`))) field.hidden = !shown;
   }
 }
