@@ -21,6 +21,7 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
 {
     private const int Decimals = 4;
     private const int MostTries = 4;
+    private const int MostScalings = 6;
     private const double BroadestSatin = 9;
 
     // So many motifs of a frame tell its size and its distance from the letters, which are looked at each so many mm.
@@ -75,7 +76,17 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
             farther += tooNear;
         }
 
-        return Math.Abs(came - wish.SizeMm) > CloseEnough && Math.Abs((wish.SizeMm / came) - 1) < MostScaled ? best!.Scaled(wish.SizeMm / came) : best!;
+        // Threads do not grow in step with what is drawn: a last throw or motif comes or goes, so a scaling may miss; then less of it is tried.
+        var (nearest, missed, part) = (best!, wish.SizeMm - came, 1.0);
+        for (var i = 0; i < MostScalings && Math.Abs(missed) > CloseEnough && Math.Abs(missed) < MostScaled * wish.SizeMm; i++)
+        {
+            var scaled = nearest.Scaled(1 + (part * missed / (wish.SizeMm - missed)));
+            var now = wish.SizeMm - scaled.Sewn(cloth).SizeMm;
+            if (Math.Abs(now) < Math.Abs(missed)) (nearest, missed, part) = (scaled, now, 1);
+            else part *= now * missed < 0 ? 0.5 : 1.5;
+        }
+
+        return nearest;
     }
 
     /// <summary>Lays a monogram of which what is drawn, rather than the needle points, has the size that is wanted: for pictures, since nothing has to be stitched for it.</summary>
