@@ -238,6 +238,15 @@ public sealed class RackStore(Database database, TimeProvider clock)
 
         public double Used { get; init; }
 
-        public Cone ToCone() => new(Thread(Maker, Number, Name, Colour), new(Enum.TryParse<Fibre>(Fibre, out var fibre) ? fibre : default, Weight), Count, Full, Left) { Stands = Stands, LowMetres = Low, EmptyGrams = Empty, UsedMetres = Used };
+        /// <summary>The cone; what cannot be, since it was damaged on the disk, as the nearest that can.</summary>
+        public Cone ToCone() => new(Thread(Maker, Number, Name, Colour), new(Enum.TryParse<Fibre>(Fibre, out var fibre) ? fibre : default, Weight), (int)Math.Clamp((long)Count, 1, Cone.MostCones), Metres(Full), Metres(Left))
+        {
+            Stands = Stands,
+            LowMetres = Metres(Low),
+            EmptyGrams = Empty,
+            UsedMetres = Math.Max(0, Used),
+        };
+
+        private static double Metres(double stored) => Math.Clamp(stored, 0, Cone.MostCones * Cone.LongestMetres);
     }
 }

@@ -14,8 +14,8 @@ public sealed class WorkBudget
     public const int MostRecords = 4_000_000;
 
     private const int StepsBetweenLooks = 2_048;
-    private const long MostMemory = 190L << 20;
-    private const long MemoryBetweenLooks = 32L << 20;
+    private const long MostMemory = 250L << 20;
+    private const long MemoryBetweenLooks = 48L << 20;
     private static readonly AsyncLocal<WorkBudget?> Flowing = new();
     private static readonly WorkBudget Free = new(TimeSpan.MaxValue, default);
     private readonly TimeSpan _most;
