@@ -14,8 +14,14 @@ public sealed class FormsInWords(RequestDelegate next)
 
         if (HttpMethods.IsPost(context.Request.Method) && !context.Request.HasFormContentType)
         {
-            await SentenceForErrors.AnswerAsync(context, StatusCodes.Status415UnsupportedMediaType, "That did not come as a form, so it cannot be understood. Nothing was taken in.");
-            return;
+            if (context.Request.ContentType is not null)
+            {
+                await SentenceForErrors.AnswerAsync(context, StatusCodes.Status415UnsupportedMediaType, "That did not come as a form, so it cannot be understood. Nothing was taken in.");
+                return;
+            }
+
+            // Nothing came, as from a form without fields.
+            context.Request.Form = FormCollection.Empty;
         }
 
         await next(context);

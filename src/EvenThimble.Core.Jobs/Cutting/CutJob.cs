@@ -13,6 +13,9 @@ public sealed class CutJob(Job job, SewingPlan plan, Func<CutLines>? lines = nul
     private CutLines? _lines;
     private CutPieces? _pieces;
 
+    /// <summary>How many records the plan has whose lines are cut: what this one holds in memory.</summary>
+    public int Records => plan.Records.Count;
+
     /// <summary>What of the job is cut.</summary>
     public JobCutting Wish => job.Cutting;
 

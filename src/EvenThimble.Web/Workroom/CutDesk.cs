@@ -32,7 +32,10 @@ public sealed record CutArrival(CutterModel Cutter, string FileName, bool Done, 
 public sealed class CutDesk(JobDesk desk, EquipmentRoom room)
 {
     private const int MostKept = 24;
-    private readonly RecentlyMade<(long Id, long Version), CutJob> _recent = new(MostKept, _ => 1);
+    private const long MostRecordsKept = 600_000;
+
+    // Each holds the whole plan that it was made of.
+    private readonly RecentlyMade<(long Id, long Version), CutJob> _recent = new(MostRecordsKept, c => c.Records + 1000);
     private readonly RecentlyMade<(string Plan, string Parts, JobCutting Chosen), CutLines> _lines = new(MostKept, _ => 1);
     private readonly RecentlyMade<(string Plan, string Parts), SuggestedRoles> _suggested = new(MostKept, _ => 1);
 
