@@ -12,16 +12,10 @@ public sealed class FormsInWords(RequestDelegate next)
             return;
         }
 
-        if (HttpMethods.IsPost(context.Request.Method) && !context.Request.HasFormContentType)
+        if (HttpMethods.IsPost(context.Request.Method) && !context.Request.HasFormContentType && context.Request.ContentType is not null)
         {
-            if (context.Request.ContentType is not null)
-            {
-                await SentenceForErrors.AnswerAsync(context, StatusCodes.Status415UnsupportedMediaType, "That did not come as a form, so it cannot be understood. Nothing was taken in.");
-                return;
-            }
-
-            // Nothing came, as from a form without fields.
-            context.Request.Form = FormCollection.Empty;
+            await SentenceForErrors.AnswerAsync(context, StatusCodes.Status415UnsupportedMediaType, "That did not come as a form, so it cannot be understood. Nothing was taken in.");
+            return;
         }
 
         await next(context);
@@ -48,4 +42,11 @@ public sealed class FormsInWords(RequestDelegate next)
             return (StatusCodes.Status507InsufficientStorage, "The folder for files on their way in is full or cannot be written, so nothing was taken in. Free some space there and do it again.");
         }
     }
+}
+
+/// <summary>What came with a request.</summary>
+public static class SentForms
+{
+    /// <summary>The form that came; an empty one where nothing came.</summary>
+    public static IFormCollection SentForm(this HttpRequest request) => request.HasFormContentType ? request.Form : FormCollection.Empty;
 }

@@ -18,7 +18,7 @@ public sealed class DoModel(JobDesk desk, JobStore jobs) : BenchPageModel(desk)
         if (!BenchRegistry.Commands.TryGetValue(command, out var known)) return NotFound();
         var before = Bench.Job.NextPart;
         return Changed(
-            () => known.StepOf(Bench, Request.Form) switch
+            () => known.StepOf(Bench, Request.SentForm()) switch
             {
                 CommandStep.Change change => Done(change.Edit, known.Afterwards),
                 CommandStep.Walk walk => (jobs.GoTo(Id, Version, walk.Position), null, walk.Says),

@@ -19,9 +19,9 @@ public sealed class TryModel(JobDesk desk) : BenchPageModel(desk)
         if (Version != Bench.Open.Stored.Version) return StatusCode(StatusCodes.Status409Conflict);
         try
         {
-            if (known.StepOf(Bench, Request.Form) is not CommandStep.Change change) return NotFound();
+            if (known.StepOf(Bench, Request.SentForm()) is not CommandStep.Change change) return NotFound();
             var plan = _desk.Try(change.Edit.Apply(Bench.Job));
-            return Request.Form["show"] == "density" ? File(DensityPainter.Picture(DensityMap.Of(plan)), "image/png") : File(PlanStream.Write(plan), "application/octet-stream");
+            return Request.SentForm()["show"] == "density" ? File(DensityPainter.Picture(DensityMap.Of(plan)), "image/png") : File(PlanStream.Write(plan), "application/octet-stream");
         }
         catch (OperationCanceledException) when (HttpContext.RequestAborted.IsCancellationRequested)
         {

@@ -81,7 +81,7 @@ public sealed class IndexModel(JobDesk desk, JobStore jobs, CutDesk cutting, Equ
         Arrivals =
         [
             .. chosen.SelectMany(c => cutting.Deliver(
-                Open, c, CutFileKind.Find(Request.Form[$"kind-{c.Model.Id}"]) ?? c.Model.Takes[0], stem, Request.Form[$"where-{c.Model.Id}"].ToString() is { Length: > 0 } where ? where : c.Model.Id, replace)),
+                Open, c, CutFileKind.Find(Request.SentForm()[$"kind-{c.Model.Id}"]) ?? c.Model.Takes[0], stem, Request.SentForm()[$"where-{c.Model.Id}"].ToString() is { Length: > 0 } where ? where : c.Model.Id, replace)),
         ];
         if (Arrivals.Any(a => !a.Done)) Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
         return Page();

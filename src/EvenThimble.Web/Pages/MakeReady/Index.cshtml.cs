@@ -95,13 +95,13 @@ public sealed class MakeReadyModel(JobDesk desk, EquipmentRoom room, HandOver ha
 
     private Choice Checked(WritingPlan plan)
     {
-        var (machine, typed) = (plan.Machine.Id, Request.Form[$"name-{plan.Machine.Id}"].ToString().Trim());
-        var where = Request.Form[$"where-{machine}"].ToString();
+        var (machine, typed) = (plan.Machine.Id, Request.SentForm()[$"name-{plan.Machine.Id}"].ToString().Trim());
+        var where = Request.SentForm()[$"where-{machine}"].ToString();
         if (typed.Length == 0) typed = plan.FileName;
         var drawer = room.Drawer(where);
         var names = plan.FileNames(typed);
         var taken = drawer is null ? null : names.FirstOrDefault(drawer.Has);
-        var replace = Request.Form[$"replace-{machine}"] == "true";
+        var replace = Request.SentForm()[$"replace-{machine}"] == "true";
         var refused = drawer is null ? "Choose where it goes."
             : _choices.Values.Any(c => c.Where == where && typed.Equals(c.FileName, StringComparison.OrdinalIgnoreCase)) ? $"Another file of this order is called {typed} there already. Type another name."
             : names.Select(name => HandOver.NameRefused(plan.Machine, name)).FirstOrDefault(r => r is not null) ?? (taken is not null && !replace ? $"There is a file {taken} already. Type another name, such as {drawer.FreeName(typed)}, or tick that it be replaced." : null);

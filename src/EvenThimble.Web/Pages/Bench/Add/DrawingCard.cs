@@ -29,7 +29,7 @@ public sealed record DrawingCard(BenchView Bench, string Token, string Name, Svg
         bench = bench.In(BenchRegistry.Tasks.OfType<AddTask>().Single());
         try
         {
-            var form = await request.Http.ReadFormAsync(bench.Cancel);
+            var form = request.Http.SentForm();
             if (Samples.FirstOrDefault(s => s.File == form["sample"]) is { File: not null } known)
                 return Laid(bench, request, known.Name, await File.ReadAllBytesAsync(Path.Combine(bench.Get<IWebHostEnvironment>().WebRootPath, "drawings", known.File), bench.Cancel));
             if (form.Files.GetFile("file") is not { } file) throw new EditRefusedException("No file came with the request. Choose one and try again.");

@@ -150,7 +150,7 @@ public sealed class LettersTask : BenchTask
     {
         try
         {
-            var form = PostedForm.Read<GapForm>(request.Http.Form);
+            var form = PostedForm.Read<GapForm>(request.Http.SentForm());
             var (_, content, hand) = LetteringOf(bench, form.Piece);
             var face = hand.FaceAt(content.CapitalMm);
             var (left, right) = (form.Left ?? string.Empty, form.Right ?? string.Empty);

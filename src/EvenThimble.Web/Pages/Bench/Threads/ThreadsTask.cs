@@ -72,14 +72,14 @@ public sealed class ThreadsTask : BenchTask
 
     private static IActionResult UseRack(BenchView bench, PartRequest request)
     {
-        bench.Get<RackStore>().SetRackOf(bench.Open.Stored.Id, long.TryParse(request.Http.Form["rack"], NumberStyles.None, CultureInfo.InvariantCulture, out var rack) ? rack : 0);
+        bench.Get<RackStore>().SetRackOf(bench.Open.Stored.Id, long.TryParse(request.Http.SentForm()["rack"], NumberStyles.None, CultureInfo.InvariantCulture, out var rack) ? rack : 0);
         return request.Answer(bench, $"Set against {bench.Get<ThreadBox>().RackOf(bench.Open).Name}");
     }
 
     /// <summary>Notes what is missing of the threads that are named, or of all.</summary>
     private static IActionResult ToBuy(BenchView bench, PartRequest request)
     {
-        var named = request.Http.Form["thread"].OfType<string>().ToHashSet();
+        var named = request.Http.SentForm()["thread"].OfType<string>().ToHashSet();
         var missing = bench.Get<ThreadBox>().NeedsOf(bench.Open).Threads.Where(n => !n.IsEnough && (named.Count == 0 || named.Contains(FromRackCard.Key(n.Thread)))).ToList();
         if (missing.Count == 0) return request.Say(bench, "Nothing of that is missing any more.");
         bench.Get<ShoppingStore>().Note(bench.Open.Stored.Id, bench.Job.Title, missing.Select(n => (n.Thread, n.MissingMetres)));
