@@ -127,9 +127,12 @@ public sealed class Database
         var aside = $"damaged-{DateTime.UtcNow:yyyyMMdd-HHmmss}.db";
         var mended = SoundColumns.Mend(connection, () =>
         {
+            // Not a copy as Backups makes them: those are checked, and this one is damaged.
+            using var source = new SqliteConnection(connection.ConnectionString);
+            source.Open();
             using var copy = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = Path.Combine(Folder, aside), Pooling = false }.ToString());
             copy.Open();
-            connection.BackupDatabase(copy);
+            source.BackupDatabase(copy);
         });
         if (mended.Count > 0)
             Mended = $"Some of what is stored was damaged and was put back to nothing: {string.Join(", ", mended.Take(6))}{(mended.Count > 6 ? " and more" : string.Empty)}. Look that over, or put back a copy of the data (./even-thimble restore). The data as they were lie in {aside}.";

@@ -15,7 +15,7 @@ internal static class SoundColumns
 
     /// <summary>Looks through all tables and mends what cannot be.</summary>
     /// <param name="connection">Without foreign keys, and outside of a transaction.</param>
-    /// <param name="keepAside">Keeps the file as it is, before anything is changed.</param>
+    /// <param name="keepAside">Keeps the data as they are, before the change becomes theirs; it reads them by a connection of its own.</param>
     /// <returns>The columns in which something was mended, as <c>table.column</c>; empty: all is sound.</returns>
     public static IReadOnlyList<string> Mend(SqliteConnection connection, Action keepAside)
     {
@@ -31,11 +31,14 @@ internal static class SoundColumns
         }
 
         if (wrong.Count == 0) return [];
-        keepAside();
         using var transaction = connection.BeginTransaction();
-        foreach (var (table, column, condition, nothing) in wrong) connection.Execute($"UPDATE OR IGNORE {table} SET {column} = {nothing} WHERE {condition}", transaction: transaction);
+        var mended = wrong.Where(w => connection.Execute($"UPDATE OR IGNORE {w.Table} SET {w.Column} = {w.Nothing} WHERE {w.Condition}", transaction: transaction) > 0).Select(w => $"{w.Table}.{w.Column}").ToList();
+
+        // What cannot be mended, such as a second name that would be empty, is no reason to keep a copy at every start.
+        if (mended.Count == 0) return [];
+        keepAside();
         transaction.Commit();
-        return [.. wrong.Select(w => $"{w.Table}.{w.Column}")];
+        return mended;
     }
 
     /// <summary>What is true of a value that cannot stand in the column; empty: anything can.</summary>

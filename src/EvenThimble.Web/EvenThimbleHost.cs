@@ -72,13 +72,13 @@ public static class EvenThimbleHost
             throw new ArgumentException($"There is no port {typed}. Choose one from 1 to {IPEndPoint.MaxPort} with --port, or 0 for a free one.");
         builder.Logging.ClearProviders();
         var data = Path.GetFullPath(settings["data"] ?? "data");
-        builder.Services.AddSerilog(log => log
+        builder.Services.AddSerilog((_, log) => log
             .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
             .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
             .MinimumLevel.Override("Microsoft.Extensions.Hosting.Internal.Host", LogEventLevel.Fatal) // why it does not start is told in a sentence
             .WriteTo.Console(LogEventLevel.Warning, formatProvider: CultureInfo.InvariantCulture, standardErrorFromLevel: LogEventLevel.Verbose)
             .WriteTo.File(
-                Path.Combine(data, "logs", "even-thimble-.log"), formatProvider: CultureInfo.InvariantCulture, rollingInterval: RollingInterval.Day, retainedFileCountLimit: DaysOfLog, fileSizeLimitBytes: LargestLog, rollOnFileSizeLimit: true));
+                Path.Combine(data, "logs", "even-thimble-.log"), formatProvider: CultureInfo.InvariantCulture, rollingInterval: RollingInterval.Day, retainedFileCountLimit: DaysOfLog, fileSizeLimitBytes: LargestLog, rollOnFileSizeLimit: true), preserveStaticLogger: true); // several in one process, as tests have them, each write their own log
         builder.WebHost.ConfigureKestrel(k =>
         {
             k.AddServerHeader = false;

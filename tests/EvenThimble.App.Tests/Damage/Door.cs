@@ -3,8 +3,8 @@ using EvenThimble.Web;
 using EvenThimble.Web.Pages.Bench;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Http;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Infrastructure;
-using Microsoft.AspNetCore.Mvc.ModelBinding;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.Mvc.RazorPages.Infrastructure;
 using Microsoft.AspNetCore.Routing;
@@ -34,7 +34,7 @@ public sealed record Door(string Method, string Address, IReadOnlyList<(string N
             {
                 var gets = handler.HttpMethod.Equals("GET", StringComparison.OrdinalIgnoreCase);
                 var fields = handler.Parameters.SelectMany(p => Flat(p.Name!, p.ParameterInfo.ParameterType))
-                    .Concat(bound.Where(b => !gets || (b.BindingInfo?.RequestPredicate is null || b.Property.GetCustomAttribute<Microsoft.AspNetCore.Mvc.BindPropertyAttribute>()?.SupportsGet == true)).SelectMany(b => Flat(b.BindingInfo?.BinderModelName ?? b.Name, b.ParameterType)));
+                    .Concat(bound.Where(b => !gets || b.Property.GetCustomAttribute<BindPropertyAttribute>()?.SupportsGet == true).SelectMany(b => Flat(b.BindingInfo?.BinderModelName ?? b.Name, b.ParameterType)));
                 doors.Add(new(handler.HttpMethod.ToUpperInvariant(), handler.Name is { } named ? $"{address}?handler={named}" : address, [.. fields]));
             }
         }

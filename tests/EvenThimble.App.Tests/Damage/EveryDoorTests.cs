@@ -9,7 +9,7 @@ using Microsoft.AspNetCore.Http;
 namespace EvenThimble.App.Tests.Damage;
 
 /// <summary>Every door of the program, tried with what stands on its own pages mixed with what nobody should send. The doors are those that the program declares, so a new one is tried from its first day.</summary>
-public sealed class EveryDoorTests : IAsyncLifetime
+public sealed class EveryDoorTests() : OnServer(demo: true)
 {
     private const int InTheSuite = 180;
     private const double MostMegabytes = 600;
@@ -25,21 +25,10 @@ public sealed class EveryDoorTests : IAsyncLifetime
         Foreign, "../../etc/passwd", "\u202eevil", "a\0b", "\ud83d\udc69\u200d\ud83d\udc67", "nan,nan", "0,0 1,1", "0,0 0,0 0,0", "-1e9,4 7,1e9", "{given}{nn}", "{", "%", "--", "1,2,3,4,5", "9999999,1",
     ];
 
-    private readonly string _data = Directory.CreateTempSubdirectory("thimble-doors-").FullName;
     private readonly Random _random = new(Fuzz.Seed);
     private readonly Dictionary<string, List<string>> _seen = new(StringComparer.OrdinalIgnoreCase);
     private readonly List<string> _grew = [];
     private readonly DamagedFiles _files = new(Fuzz.Seed + 2);
-    private ServerProcess _server = null!;
-
-    public async ValueTask InitializeAsync() => _server = await ServerProcess.StartAsync(_data, demo: true);
-
-    public ValueTask DisposeAsync()
-    {
-        _server.Dispose();
-        Directory.Delete(_data, recursive: true);
-        return default;
-    }
 
     [Fact]
     public async Task Whatever_is_sent_to_any_door_gets_an_answer_in_time_and_spoils_nothing()
@@ -48,8 +37,8 @@ public sealed class EveryDoorTests : IAsyncLifetime
         var doors = await Door.AllAsync(apart);
         Directory.Delete(apart, recursive: true);
         doors.Count(d => d.Method == "POST").ShouldBeGreaterThan(150);
-        await RichJob.FillAsync(_server.Http, 1);
-        var rich = await _server.Http.GetByteArrayAsync("/jobs/1/case");
+        await RichJob.FillAsync(Server.Http, 1);
+        var rich = await Server.Http.GetByteArrayAsync("/jobs/1/case");
         await LookAroundAsync();
         var (codes, wrong) = (new Dictionary<int, int>(), new List<string>());
         for (var n = 0; n < Fuzz.CasesOr(InTheSuite * 20) / 20; n++)
@@ -58,7 +47,7 @@ public sealed class EveryDoorTests : IAsyncLifetime
             {
                 // What is deleted, wrecked or full of copies by now is brought anew.
                 await StandsAsync($"after {n}");
-                using var again = await _server.SendAsync("/?handler=Import", "rich.evjob", rich);
+                using var again = await Server.SendAsync("/?handler=Import", "rich.evjob", rich);
                 await LookAroundAsync();
             }
 
@@ -72,8 +61,8 @@ public sealed class EveryDoorTests : IAsyncLifetime
         TestContext.Current.SendDiagnosticMessage(string.Join(", ", codes.OrderBy(c => c.Key).Select(c => $"{c.Value} × {c.Key}")));
         codes.GetValueOrDefault(200).ShouldBeGreaterThan(10);
         codes.GetValueOrDefault(422).ShouldBeGreaterThan(5);
-        _server.MostMegabytes.ShouldBeLessThan(MostMegabytes, string.Join('\n', _grew));
-        Directory.EnumerateFiles(Path.Combine(_data, "uploads")).ShouldBeEmpty();
+        Server.MostMegabytes.ShouldBeLessThan(MostMegabytes, string.Join('\n', _grew));
+        Directory.EnumerateFiles(Path.Combine(Data, "uploads")).ShouldBeEmpty();
     }
 
     private async Task<int> TriedAsync(Door door, string at, List<string> wrong)
@@ -88,9 +77,9 @@ public sealed class EveryDoorTests : IAsyncLifetime
             return Uri.EscapeDataString(value.Length == 0 ? "x" : value);
         });
         var told = $"{at}: {door.Method} {address} {string.Join('&', values.Select(v => $"{v.Name}={v.Value[..Math.Min(v.Value.Length, 60)]}"))}";
-        var held = _server.MostMegabytes;
+        var held = Server.MostMegabytes;
         var (answer, took) = await TimedAsync(door, address, values);
-        if (_server.MostMegabytes - held > MuchMegabytes) _grew.Add(string.Create(CultureInfo.InvariantCulture, $"{told}: {held:0} to {_server.MostMegabytes:0} MB"));
+        if (Server.MostMegabytes - held > MuchMegabytes) _grew.Add(string.Create(CultureInfo.InvariantCulture, $"{told}: {held:0} to {Server.MostMegabytes:0} MB"));
         using (answer)
         {
             var said = await answer.Content.ReadAsStringAsync();
@@ -112,18 +101,18 @@ public sealed class EveryDoorTests : IAsyncLifetime
 
     private async Task<(HttpResponseMessage Answer, double Seconds)> TimedAsync(Door door, string address, List<(string Name, string Value)> values)
     {
-        var before = _server.ProcessorSeconds;
-        var answer = door.Method == "GET" ? await _server.Http.GetAsync($"{address}{(address.Contains('?') ? '&' : '?')}{string.Join('&', values.Select(v => $"{v.Name}={Uri.EscapeDataString(v.Value)}"))}")
+        var before = Server.ProcessorSeconds;
+        var answer = door.Method == "GET" ? await Server.Http.GetAsync($"{address}{(address.Contains('?') ? '&' : '?')}{string.Join('&', values.Select(v => $"{v.Name}={Uri.EscapeDataString(v.Value)}"))}")
             : door.Fields.FirstOrDefault(f => f.Type == typeof(IFormFile)) is { Name: { } field } ? await SentAsync(address, field, values)
-            : _random.Next(40) == 0 ? await _server.Http.PostAsync(address, _random.Next(2) == 0 ? null : new StringContent("{\"value\":1}", Encoding.UTF8, "application/json"))
-            : await _server.PostAsync(address, [.. values]);
-        return (answer, _server.ProcessorSeconds - before);
+            : _random.Next(40) == 0 ? await Server.Http.PostAsync(address, _random.Next(2) == 0 ? null : new StringContent("{\"value\":1}", Encoding.UTF8, "application/json"))
+            : await Server.PostAsync(address, [.. values]);
+        return (answer, Server.ProcessorSeconds - before);
     }
 
     /// <summary>The fault that was written into the log last, as far as its first lines.</summary>
     private string LastLogged()
     {
-        using var log = new StreamReader(new FileStream(Directory.EnumerateFiles(Path.Combine(_data, "logs")).Max()!, FileMode.Open, FileAccess.Read, FileShare.ReadWrite));
+        using var log = new StreamReader(new FileStream(Directory.EnumerateFiles(Path.Combine(Data, "logs")).Max()!, FileMode.Open, FileAccess.Read, FileShare.ReadWrite));
         var lines = log.ReadToEnd().Split('\n');
         var last = Array.FindLastIndex(lines, l => l.Contains("[ERR]", StringComparison.Ordinal));
         return last < 0 ? string.Empty : string.Join('\n', lines.Skip(last).Where(l => !l.Contains(" Microsoft.", StringComparison.Ordinal)).Take(8));
@@ -136,7 +125,7 @@ public sealed class EveryDoorTests : IAsyncLifetime
         var (fileName, bytes) = AnyFile();
         if (_random.Next(10) > 0) form.Add(new ByteArrayContent(bytes), field, fileName);
         else form.Add(new StringContent("none"), "nothing");
-        return await _server.Http.PostAsync(address, form);
+        return await Server.Http.PostAsync(address, form);
     }
 
     private (string Name, byte[] Bytes) AnyFile()
@@ -185,12 +174,12 @@ public sealed class EveryDoorTests : IAsyncLifetime
     private long _job = 1;
 
     private async Task<string> VersionAsync() =>
-        Regex.Match(WebUtility.HtmlDecode(await (await _server.Http.GetAsync($"/jobs/{_job}")).Content.ReadAsStringAsync()), "\"version\":(\\d+)").Groups[1].Value;
+        Regex.Match(WebUtility.HtmlDecode(await (await Server.Http.GetAsync($"/jobs/{_job}")).Content.ReadAsStringAsync()), "\"version\":(\\d+)").Groups[1].Value;
 
     /// <summary>Goes through the pages as they are now and notes what stands in their fields; chooses a job to work on.</summary>
     private async Task LookAroundAsync()
     {
-        var shelf = await _server.Http.GetStringAsync("/");
+        var shelf = await Server.Http.GetStringAsync("/");
         var jobs = Regex.Matches(shelf, "/jobs/(\\d+)\"").Select(m => long.Parse(m.Groups[1].Value, CultureInfo.InvariantCulture)).Distinct().ToList();
         _job = jobs.Count == 0 ? 1 : _random.Next(2) == 0 ? jobs.Max() : jobs[_random.Next(jobs.Count)];
         string[] pages =
@@ -200,7 +189,7 @@ public sealed class EveryDoorTests : IAsyncLifetime
         ];
         foreach (var page in pages)
         {
-            using var answer = await _server.Http.GetAsync(page);
+            using var answer = await Server.Http.GetAsync(page);
             ((int)answer.StatusCode).ShouldBeLessThan(500, page);
             var html = WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync());
             foreach (Match m in Regex.Matches(html, "(?:name|data-field)=\"([^\"]+)\"[^>]*?(?:data-)?value=\"([^\"]*)\"")) Note(m.Groups[1].Value, m.Groups[2].Value);
@@ -218,13 +207,13 @@ public sealed class EveryDoorTests : IAsyncLifetime
     /// <summary>Every list and every job that is on the shelf can be looked at.</summary>
     private async Task StandsAsync(string when)
     {
-        var shelf = await _server.Http.GetStringAsync("/");
+        var shelf = await Server.Http.GetStringAsync("/");
         foreach (var page in (string[])["/letters", "/rack", "/rack/shopping", "/rack/used", "/equipment", "/equipment/ranges", "/equipment/hoops", "/machine-room", "/rosters", "/about", .. Regex.Matches(shelf, "\"(/jobs/\\d+)\"").Select(m => m.Groups[1].Value).Distinct()])
         {
-            using var answer = await _server.Http.GetAsync(page);
+            using var answer = await Server.Http.GetAsync(page);
             answer.StatusCode.ShouldBe(HttpStatusCode.OK, $"{page} {when}: {await answer.Content.ReadAsStringAsync()}");
         }
 
-        StitchFormats.Read(await _server.Http.GetByteArrayAsync("/designs/1/original"), DemoDesigns.All[0].FileName).File.Stitches.Count.ShouldBeGreaterThan(0);
+        StitchFormats.Read(await Server.Http.GetByteArrayAsync("/designs/1/original"), DemoDesigns.All[0].FileName).File.Stitches.Count.ShouldBeGreaterThan(0);
     }
 }

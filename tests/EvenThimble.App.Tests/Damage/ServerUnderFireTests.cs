@@ -7,23 +7,12 @@ using EvenThimble.Scenario;
 namespace EvenThimble.App.Tests.Damage;
 
 /// <summary>A real server that is given what nobody should give it: damaged files, extreme values, very much at once.</summary>
-public sealed class ServerUnderFireTests : IAsyncLifetime
+public sealed class ServerUnderFireTests() : OnServer(demo: true)
 {
     private const int ImportsInTheSuite = 80;
     private const int FormsInTheSuite = 150;
     private const double MostMegabytes = 600;
     private const double MostProcessorSeconds = 7; // a request has 5; with it goes what the server does by itself meanwhile
-    private readonly string _data = Directory.CreateTempSubdirectory("thimble-fire-").FullName;
-    private ServerProcess _server = null!;
-
-    public async ValueTask InitializeAsync() => _server = await ServerProcess.StartAsync(_data, demo: true);
-
-    public ValueTask DisposeAsync()
-    {
-        _server.Dispose();
-        Directory.Delete(_data, recursive: true);
-        return default;
-    }
 
     [Fact]
     public async Task Damaged_files_over_HTTP_give_a_sentence_and_leave_nothing_and_what_is_taken_in_can_be_seen()
@@ -33,10 +22,10 @@ public sealed class ServerUnderFireTests : IAsyncLifetime
         {
             var file = files.Next();
             var before = await CountsAsync();
-            var processor = _server.ProcessorSeconds;
-            using var answer = file.Kind == "drawing" ? await _server.SendAsync("/jobs/1/part/drawing", file.Name, file.Bytes) : await _server.SendAsync("/?handler=Import", file.Name, file.Bytes);
+            var processor = Server.ProcessorSeconds;
+            using var answer = file.Kind == "drawing" ? await Server.SendAsync("/jobs/1/part/drawing", file.Name, file.Bytes) : await Server.SendAsync("/?handler=Import", file.Name, file.Bytes);
             var said = await answer.Content.ReadAsStringAsync();
-            var took = _server.ProcessorSeconds - processor;
+            var took = Server.ProcessorSeconds - processor;
             if ((int)answer.StatusCode >= 500 || took > MostProcessorSeconds) Fuzz.Keep(file, n);
             ((int)answer.StatusCode).ShouldBeLessThan(500, $"case {n}, {file.Name}: {said}");
             took.ShouldBeLessThan(MostProcessorSeconds, $"case {n}, {file.Name}");
@@ -49,9 +38,9 @@ public sealed class ServerUnderFireTests : IAsyncLifetime
         }
 
         await SeenAsync("/", "the shelf afterwards");
-        Directory.EnumerateFiles(Path.Combine(_data, "uploads")).ShouldBeEmpty();
-        Directory.EnumerateFiles(_data, ".*.part", SearchOption.AllDirectories).ShouldBeEmpty();
-        _server.MostMegabytes.ShouldBeLessThan(MostMegabytes);
+        Directory.EnumerateFiles(Path.Combine(Data, "uploads")).ShouldBeEmpty();
+        Directory.EnumerateFiles(Data, ".*.part", SearchOption.AllDirectories).ShouldBeEmpty();
+        Server.MostMegabytes.ShouldBeLessThan(MostMegabytes);
     }
 
     [Fact]
@@ -71,20 +60,20 @@ public sealed class ServerUnderFireTests : IAsyncLifetime
         {
             var (command, fields) = commands[random.Next(commands.Length)];
             var job = random.Next(1, 3);
-            var version = Regex.Match(System.Net.WebUtility.HtmlDecode(await _server.Http.GetStringAsync($"/jobs/{job}")), "\"version\":(\\d+)").Groups[1].Value;
+            var version = Regex.Match(System.Net.WebUtility.HtmlDecode(await Server.Http.GetStringAsync($"/jobs/{job}")), "\"version\":(\\d+)").Groups[1].Value;
             var values = fields.Select(f => (f, f is "field" or "kind" or "shape" or "closed" || random.Next(5) == 0 ? words[random.Next(words.Length)] : f == "points" ? Points(random) : numbers[random.Next(numbers.Length)]))
                 .Append(("parts", string.Join(',', Enumerable.Range(1, random.Next(1, 6))))).Append(("version", version)).ToArray();
-            var before = _server.ProcessorSeconds;
-            using var answer = await _server.PostAsync($"/jobs/{job}/{(random.Next(2) == 0 ? "try" : "do")}/{command}", values);
+            var before = Server.ProcessorSeconds;
+            using var answer = await Server.PostAsync($"/jobs/{job}/{(random.Next(2) == 0 ? "try" : "do")}/{command}", values);
             ((int)answer.StatusCode).ShouldBeLessThan(500, $"case {n}: {command} {string.Join(' ', values)}: {await answer.Content.ReadAsStringAsync()}");
-            (_server.ProcessorSeconds - before).ShouldBeLessThan(MostProcessorSeconds, $"case {n}: {command} {string.Join(' ', values)}");
+            (Server.ProcessorSeconds - before).ShouldBeLessThan(MostProcessorSeconds, $"case {n}: {command} {string.Join(' ', values)}");
             if (answer.IsSuccessStatusCode) done++;
             else if (answer.StatusCode == System.Net.HttpStatusCode.UnprocessableEntity) refused++;
         }
 
         done.ShouldBeGreaterThan(5);
         refused.ShouldBeGreaterThan(5);
-        _server.MostMegabytes.ShouldBeLessThan(MostMegabytes);
+        Server.MostMegabytes.ShouldBeLessThan(MostMegabytes);
     }
 
     [Fact]
@@ -96,19 +85,19 @@ public sealed class ServerUnderFireTests : IAsyncLifetime
             for (var i = 0; i < 400; i++)
             {
                 var half = new System.Net.Sockets.TcpClient();
-                await half.ConnectAsync(_server.Http.BaseAddress!.Host, _server.Http.BaseAddress.Port);
+                await half.ConnectAsync(Server.Http.BaseAddress!.Host, Server.Http.BaseAddress.Port);
                 await half.GetStream().WriteAsync("GET / HT"u8.ToArray());
                 silent.Add(half);
             }
 
             var tabs = Enumerable.Range(0, 20).Select(async _ =>
             {
-                foreach (var page in new[] { "/", "/jobs/1", "/jobs/1/plan", "/jobs/2/picture.png", "/jobs/2", "/machine-room" }) (await _server.Http.GetAsync(page)).EnsureSuccessStatusCode();
+                foreach (var page in new[] { "/", "/jobs/1", "/jobs/1/plan", "/jobs/2/picture.png", "/jobs/2", "/machine-room" }) (await Server.Http.GetAsync(page)).EnsureSuccessStatusCode();
             });
             var sound = Encoding.UTF8.GetBytes(string.Join('\n', "op,x_mm,y_mm,thread,colour,role", "change,,,Fenlight|1|x,#112233,decoration", "jump,0,0,,,", string.Join('\n', Enumerable.Range(0, 500).Select(i => $"stitch,{i % 20},{i / 20},,,")), "end,,,,,"));
             var imports = Enumerable.Range(0, 200).Select(async i =>
             {
-                using var answer = await _server.SendAsync("/?handler=Import", $"{i}.csv", [.. Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(sound).Replace("stitch,0,0", $"stitch,0.{i},0", StringComparison.Ordinal))]);
+                using var answer = await Server.SendAsync("/?handler=Import", $"{i}.csv", [.. Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(sound).Replace("stitch,0,0", $"stitch,0.{i},0", StringComparison.Ordinal))]);
                 answer.EnsureSuccessStatusCode();
             });
             await Task.WhenAll([.. tabs, .. imports]);
@@ -118,25 +107,25 @@ public sealed class ServerUnderFireTests : IAsyncLifetime
             foreach (var half in silent) half.Dispose();
         }
 
-        (await _server.Http.GetStringAsync("/healthz")).ShouldBe("ready");
+        (await Server.Http.GetStringAsync("/healthz")).ShouldBe("ready");
         (await CountsAsync()).Designs.ShouldBe(DemoDesigns.All.Count + 200);
-        _server.MostMegabytes.ShouldBeLessThan(MostMegabytes);
+        Server.MostMegabytes.ShouldBeLessThan(MostMegabytes);
     }
 
     private static string Points(Random random) => string.Join(' ', Enumerable.Range(0, new[] { 1, 3, 200, 800 }[random.Next(4)]).Select(_ => string.Create(CultureInfo.InvariantCulture, $"{random.NextDouble() * 200 - 100:0.##},{random.NextDouble() * 200 - 100:0.##}")));
 
     private async Task SeenAsync(string address, string of)
     {
-        var before = _server.ProcessorSeconds;
-        using var answer = await _server.Http.GetAsync(address);
+        var before = Server.ProcessorSeconds;
+        using var answer = await Server.Http.GetAsync(address);
         ((int)answer.StatusCode).ShouldBeLessThan(500, $"{of}: {address}: {(answer.IsSuccessStatusCode ? string.Empty : await answer.Content.ReadAsStringAsync())}");
-        (_server.ProcessorSeconds - before).ShouldBeLessThan(MostProcessorSeconds, $"{of}: {address}");
+        (Server.ProcessorSeconds - before).ShouldBeLessThan(MostProcessorSeconds, $"{of}: {address}");
     }
 
     /// <summary>How many designs and jobs are stored, deleted ones too.</summary>
     private Task<(long Designs, long Jobs)> CountsAsync()
     {
-        using var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(_data, "even-thimble.db")};Mode=ReadOnly;Pooling=False");
+        using var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(Data, "even-thimble.db")};Mode=ReadOnly;Pooling=False");
         connection.Open();
         return Task.FromResult((Dapper.SqlMapper.ExecuteScalar<long>(connection, "SELECT count(*) FROM design"), Dapper.SqlMapper.ExecuteScalar<long>(connection, "SELECT count(*) FROM job")));
     }

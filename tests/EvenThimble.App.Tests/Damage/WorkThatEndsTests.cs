@@ -16,21 +16,10 @@ using EvenThimble.Core.Threads;
 namespace EvenThimble.App.Tests.Damage;
 
 /// <summary>What is asked for may be enormous: then it is refused in words within some seconds, or it is done; and work ends when nobody waits for it.</summary>
-public sealed class WorkThatEndsTests : IAsyncLifetime
+public sealed class WorkThatEndsTests() : OnServer(demo: false)
 {
     private static readonly TimeSpan Most = TimeSpan.FromSeconds(6);
     private static readonly SewingThread Indigo = new("Fenlight", "1", "indigo", Rgb.FromInt(0x2F4B7C));
-    private readonly string _data = Directory.CreateTempSubdirectory("thimble-work-").FullName;
-    private ServerProcess _server = null!;
-
-    public async ValueTask InitializeAsync() => _server = await ServerProcess.StartAsync(_data);
-
-    public ValueTask DisposeAsync()
-    {
-        _server.Dispose();
-        Directory.Delete(_data, recursive: true);
-        return default;
-    }
 
     [Fact]
     public async Task Stitches_far_apart_crowded_or_very_many_are_shown_or_refused_in_time()
@@ -43,14 +32,14 @@ public sealed class WorkThatEndsTests : IAsyncLifetime
         foreach (var design in new[] { far, crowd, many })
         {
             var job = await Opened(design);
-            foreach (var page in new[] { "", "/plan", "/picture.png", "/density.png" }) await InTime(() => _server.Http.GetAsync($"/jobs/{job}{page}"), $"{design}{page}");
+            foreach (var page in new[] { "", "/plan", "/picture.png", "/density.png" }) await InTime(() => Server.Http.GetAsync($"/jobs/{job}{page}"), $"{design}{page}");
             var size = await InTime(() => Do(job, "size", ("field", "size"), ("value", "5000%")), $"{design} at 5000 %");
             ((int)size.StatusCode).ShouldBeOneOf(200, 422);
             await InTime(() => Do(job, "rework", ("field", "seen"), ("value", "only")), $"{design} only what is seen");
-            await InTime(() => _server.Http.GetAsync($"/jobs/{job}"), $"{design} afterwards");
+            await InTime(() => Server.Http.GetAsync($"/jobs/{job}"), $"{design} afterwards");
         }
 
-        _server.MostMegabytes.ShouldBeLessThan(700);
+        Server.MostMegabytes.ShouldBeLessThan(700);
     }
 
     [Fact]
@@ -63,7 +52,7 @@ public sealed class WorkThatEndsTests : IAsyncLifetime
         var copies = job.Order.Concat(Enumerable.Range(2, 1_499).Select(i => job.Order[0] with { Id = new(i) })).ToImmutableArray();
         var archive = new JobArchive(job with { Order = new(copies), NextPart = 2_000 }, ImmutableDictionary<BlobHash, StitchBlob>.Empty.Add(blob.Hash, blob), [], null).ToBytes();
         (await Brought("over.evjob", archive, refused: true)).ShouldContain("4,000,000");
-        _server.MostMegabytes.ShouldBeLessThan(700);
+        Server.MostMegabytes.ShouldBeLessThan(700);
     }
 
     [Fact]
@@ -86,8 +75,8 @@ public sealed class WorkThatEndsTests : IAsyncLifetime
         for (var n = 0; n < 2; n++)
             foreach (var (command, field) in new[] { ("turn", ("degrees", "37")), ("lean", ("degrees", "60")), ("size", ("value", "200%")) })
                 ((int)(await InTime(() => Do(job, command, field, ("field", "size"), ("parts", "1")), $"{command} {n}")).StatusCode).ShouldBeOneOf(200, 422);
-        await InTime(() => _server.Http.GetAsync($"/jobs/{job}"), "the bench afterwards");
-        _server.MostMegabytes.ShouldBeLessThan(700);
+        await InTime(() => Server.Http.GetAsync($"/jobs/{job}"), "the bench afterwards");
+        Server.MostMegabytes.ShouldBeLessThan(700);
     }
 
     [Fact]
@@ -100,7 +89,7 @@ public sealed class WorkThatEndsTests : IAsyncLifetime
         await Task.Delay(3_000); // the copy of the data is made meanwhile
         var idle = await Busy(TimeSpan.FromSeconds(1));
         using var leaves = new CancellationTokenSource(TimeSpan.FromMilliseconds(150));
-        await Should.ThrowAsync<OperationCanceledException>(() => _server.Http.PostAsync($"/jobs/{job}/do/draw", new FormUrlEncodedContent([new("kind", "curve"), new("points", string.Join(' ', heavy)), new("closed", "true"), new("version", version)]), leaves.Token));
+        await Should.ThrowAsync<OperationCanceledException>(() => Server.Http.PostAsync($"/jobs/{job}/do/draw", new FormUrlEncodedContent([new("kind", "curve"), new("points", string.Join(' ', heavy)), new("closed", "true"), new("version", version)]), leaves.Token));
         await Task.Delay(1_500); // the runtime still compiles for a while what ran often
         (await Busy(TimeSpan.FromSeconds(1))).ShouldBeLessThan(idle + 0.3, "seconds of processor in a second after");
         (await VersionOf(job)).ShouldBe(version, "nothing was stored");
@@ -109,9 +98,9 @@ public sealed class WorkThatEndsTests : IAsyncLifetime
     /// <summary>Seconds of processor that the server takes meanwhile.</summary>
     private async Task<double> Busy(TimeSpan meanwhile)
     {
-        var before = _server.ProcessorSeconds;
+        var before = Server.ProcessorSeconds;
         await Task.Delay(meanwhile);
-        return _server.ProcessorSeconds - before;
+        return Server.ProcessorSeconds - before;
     }
 
     private static StitchBlob Blob(IReadOnlyList<Point> points)
@@ -133,7 +122,7 @@ public sealed class WorkThatEndsTests : IAsyncLifetime
     /// <summary>Brings a file in; its number on the shelf, or the sentence that refuses it.</summary>
     private async Task<string> Brought(string name, byte[] bytes, bool refused = false)
     {
-        using var answer = await InTime(() => _server.SendAsync("/?handler=Import", name, bytes), name);
+        using var answer = await InTime(() => Server.SendAsync("/?handler=Import", name, bytes), name);
         var said = Regex.Unescape(await answer.Content.ReadAsStringAsync());
         if (refused)
         {
@@ -147,29 +136,29 @@ public sealed class WorkThatEndsTests : IAsyncLifetime
 
     private async Task<string> Opened(string design)
     {
-        using var answer = await InTime(() => _server.PostAsync("/?handler=Open", ("id", design)), $"open {design}");
+        using var answer = await InTime(() => Server.PostAsync("/?handler=Open", ("id", design)), $"open {design}");
         answer.EnsureSuccessStatusCode();
         return Regex.Match(answer.RequestMessage!.RequestUri!.ToString(), @"/jobs/(\d+)").Groups[1].Value;
     }
 
     private async Task<Uri> NewJob()
     {
-        using var answer = await _server.PostAsync("/?handler=New");
+        using var answer = await Server.PostAsync("/?handler=New");
         answer.EnsureSuccessStatusCode();
         return answer.RequestMessage!.RequestUri!;
     }
 
-    private async Task<string> VersionOf(string job) => Regex.Match(WebUtility.HtmlDecode(await _server.Http.GetStringAsync($"/jobs/{job}")), "\"version\":(\\d+)").Groups[1].Value;
+    private async Task<string> VersionOf(string job) => Regex.Match(WebUtility.HtmlDecode(await Server.Http.GetStringAsync($"/jobs/{job}")), "\"version\":(\\d+)").Groups[1].Value;
 
     private async Task<HttpResponseMessage> Do(string job, string command, params (string Name, string Value)[] values) =>
-        await _server.PostAsync($"/jobs/{job}/do/{command}", [.. values, ("version", await VersionOf(job))]);
+        await Server.PostAsync($"/jobs/{job}/do/{command}", [.. values, ("version", await VersionOf(job))]);
 
     private async Task<HttpResponseMessage> InTime(Func<Task<HttpResponseMessage>> ask, string what)
     {
-        var (clock, processor) = (Stopwatch.StartNew(), _server.ProcessorSeconds);
+        var (clock, processor) = (Stopwatch.StartNew(), Server.ProcessorSeconds);
         var answer = await ask();
         ((int)answer.StatusCode).ShouldBeLessThan(500, $"{what}: {(answer.IsSuccessStatusCode ? string.Empty : await answer.Content.ReadAsStringAsync())}");
-        (_server.ProcessorSeconds - processor).ShouldBeLessThan(2 * Most.TotalSeconds, $"{what} took {clock.Elapsed.TotalSeconds:0.0} s");
+        (Server.ProcessorSeconds - processor).ShouldBeLessThan(2 * Most.TotalSeconds, $"{what} took {clock.Elapsed.TotalSeconds:0.0} s");
         return answer;
     }
 }
