@@ -74,7 +74,7 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         var narrow = strokes.Sum(s => s.Covers(s.LowerQuartile > WidestSatin ? WidestSatin : Math.Max(WidestSatin, MostSwelling * s.LowerQuartile))) / all;
 
         // What is left bare costs more to find than all else here: not looked for where the answer is fill anyway.
-        return narrow < TrulyDifferent || layout.Bare.Sum(p => p.SquareMm) > MostBare * area.SquareMm ? 0 : narrow;
+        return narrow < TrulyDifferent || layout.Bare.AreMoreThan(MostBare) ? 0 : narrow;
     }
 
     /// <summary>Whether wide strokes are so much wider than narrow ones that each is sewn in its own kind; a stroke that swells by itself is both.</summary>

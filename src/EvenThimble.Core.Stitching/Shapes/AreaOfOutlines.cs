@@ -47,14 +47,14 @@ internal static class AreaOfOutlines
     private static IReadOnlyList<Area> OnRaster(List<LinearRing> rings, Inside rule, int crossings)
     {
         var (traced, cell) = AreaOnRaster.Of(rings.ConvertAll(r => (IReadOnlyList<Point>)Array.ConvertAll(r.Coordinates, Area.Place)), rule, crossings);
-        return new Region(OfTraced(traced, cell)).Areas;
+        return new Region(OfTraced(traced, 0.9 * cell)).Areas;
     }
 
-    /// <summary>What rings enclose that were traced on a raster, with as few points as its squares allow.</summary>
-    internal static Plane OfTraced(IEnumerable<List<Point>> traced, double cell)
+    /// <summary>What rings enclose that were traced on a raster, with fewer points, none farther off than a distance, mm.</summary>
+    internal static Plane OfTraced(IEnumerable<List<Point>> traced, double off)
     {
         var area = Nested([.. traced.Select(Ring).OfType<LinearRing>().OrderByDescending(r => r.EnvelopeInternal.Area)], Inside.OddCrossings) ?? throw new InvalidOperationException("Rings traced on a raster neither cross nor touch.");
-        var thinned = TopologyPreservingSimplifier.Simplify(area, 0.9 * cell);
+        var thinned = TopologyPreservingSimplifier.Simplify(area, off);
         return thinned.IsValid ? thinned : area;
     }
 

@@ -9,7 +9,7 @@ namespace EvenThimble.Core.Shapes;
 
 /// <summary>
 /// The rings about what outlines enclose that cross each other so often that their faces cannot be told apart one by one: found on a raster, whose smallest parts and gaps run together
-/// until few enough are left to be sewn. The rings are traced between the squares (W. Lorensen and H. Cline, "Marching cubes", 1987, in the plane) and never touch.
+/// until few enough are left to be sewn.
 /// </summary>
 internal sealed class AreaOnRaster
 {
@@ -51,7 +51,7 @@ internal sealed class AreaOnRaster
         var raster = new AreaOnRaster(RingsOf(area).Aggregate(Box.Empty, (b, r) => b.With(Box.Around(r))), Math.Max(0, distance), MostCellsToGrow);
         if (raster._cell > Math.Abs(distance) / 2) throw new TooMuchWorkException("That outline has too many lines close together to be followed at that size. Make it smaller or simpler.");
         var cells = raster.Painted([.. RingsOf(area)], Inside.OddCrossings);
-        return AreaOfOutlines.OfTraced(raster.Traced(Drawn(cells, Math.Abs(distance), outwards: distance > 0)), raster._cell);
+        return AreaOfOutlines.OfTraced(Traced(Drawn(cells, Math.Abs(distance), outwards: distance > 0)), 0.9 * raster._cell);
     }
 
     /// <summary>The rings, none touching another; an odd number of them lies around what is inside.</summary>
@@ -69,7 +69,7 @@ internal sealed class AreaOnRaster
         for (var radius = Math.Max(FirstSmoothing, 1.5 * raster._cell); ;)
         {
             var smooth = Drawn(Drawn(Drawn(cells, radius, outwards: true), 2 * radius, outwards: false), radius, outwards: true);
-            var rings = raster.Traced(smooth);
+            var rings = Traced(smooth);
             if (rings.Count <= mostParts || radius >= margin / 2) return (rings, raster._cell);
 
             // Twice as far, a quarter as many.
@@ -119,63 +119,12 @@ internal sealed class AreaOnRaster
     private static CellGrid Drawn(CellGrid cells, double distance, bool outwards)
     {
         WorkBudget.Current.Spend(cells.Cells.Length / 8);
-        var far = DistanceGrid.To(cells, outwards ? c => c != 0 : c => c == 0);
-        for (var i = 0; i < far.Length; i++) cells.Cells[i] = outwards == far[i] <= distance ? 1 : 0;
+        var near = DistanceGrid.IsWithin(cells, outwards ? c => c != 0 : c => c == 0, distance);
+        for (var i = 0; i < near.Length; i++) cells.Cells[i] = outwards == near[i] ? 1 : 0;
         return cells;
     }
 
-    /// <summary>The lines between what is inside and what is not, through the middles between squares. Squares that touch by a corner only are parted.</summary>
-    private List<List<Point>> Traced(CellGrid cells)
-    {
-        // A place between two squares is named by twice the sum of their columns and rows; from each one line leads on, with the inside on its right.
-        var next = new Dictionary<(int X, int Y), (int X, int Y)>();
-        for (var row = 0; row + 1 < cells.Rows; row++)
-        {
-            WorkBudget.Current.Spend(cells.Columns / 8);
-            for (var column = 0; column + 1 < cells.Columns; column++)
-            {
-                var at = (row * cells.Columns) + column;
-                var kind = cells.Cells[at] | (cells.Cells[at + 1] << 1) | (cells.Cells[at + cells.Columns + 1] << 2) | (cells.Cells[at + cells.Columns] << 3);
-                if (kind is 0 or 15) continue;
-                var (top, right, bottom, left) = (((2 * column) + 1, 2 * row), ((2 * column) + 2, (2 * row) + 1), ((2 * column) + 1, (2 * row) + 2), (2 * column, (2 * row) + 1));
-                foreach (var (from, to) in kind switch
-                {
-                    1 => [(top, left)],
-                    2 => [(right, top)],
-                    3 => [(right, left)],
-                    4 => [(bottom, right)],
-                    5 => [(top, left), (bottom, right)],
-                    6 => [(bottom, top)],
-                    7 => [(bottom, left)],
-                    8 => [(left, bottom)],
-                    9 => [(top, bottom)],
-                    10 => [(right, top), (left, bottom)],
-                    11 => [(right, bottom)],
-                    12 => [(left, right)],
-                    13 => [(top, right)],
-                    _ => (((int, int), (int, int))[])[(left, top)],
-                }) next[from] = to;
-            }
-        }
-
-        var origin = cells.Middle(0);
-        var rings = new List<List<Point>>();
-        foreach (var start in next.Keys.ToList())
-        {
-            if (!next.ContainsKey(start)) continue;
-            var ring = new List<Point>();
-            var at = start;
-            while (next.Remove(at, out var to))
-            {
-                ring.Add(new(origin.X + (at.X * _cell / 2), origin.Y + (at.Y * _cell / 2)));
-                at = to;
-            }
-
-            rings.Add(ring);
-        }
-
-        return rings;
-    }
+    private static List<List<Point>> Traced(CellGrid cells) => CellOutlines.Of(cells.Columns, cells.Rows, i => cells.Cells[i] != 0, cells.Middle(0), cells.Side);
 
     private static IEnumerable<Point[]> RingsOf(Plane area) => new Region(area).AllRings;
 

@@ -35,6 +35,9 @@ public sealed class Region
     /// <summary>All that lies in one of many rectangles.</summary>
     public static Region OfBoxes(IEnumerable<Box> boxes) => new(UnaryUnionOp.Union(boxes.Select(b => Factory.ToGeometry(new Envelope(b.MinX, b.MaxX, b.MinY, b.MaxY)))) ?? Factory.CreatePolygon());
 
+    /// <summary>What lies in squares that were traced (<see cref="CellOutlines"/>), its steps smoothed by no more than a distance, mm.</summary>
+    internal static Region OfTraced(IEnumerable<List<Point>> rings, double off) => new(AreaOfOutlines.OfTraced(rings, off));
+
     /// <summary>Whether nothing is in it.</summary>
     public bool IsEmpty => Shape.IsEmpty;
 

@@ -53,9 +53,8 @@ internal sealed class AreaCells
         return column < 0 || row < 0 || column >= Columns || row >= Rows ? Outside : _cells[(row * Columns) + column];
     }
 
-    /// <summary>The square of a cell, or of several beside each other in a row.</summary>
-    public Box SquareOf(int row, int firstColumn, int lastColumn) =>
-        new(_left + (firstColumn * Size), _top + (row * Size), _left + ((lastColumn + 1) * Size), _top + ((row + 1) * Size));
+    /// <summary>The middle of a cell, by its place in <see cref="All"/>.</summary>
+    public Point Middle(int cell) => new(_left + (((cell % Columns) + 0.5) * Size), _top + (((cell / Columns) + 0.5) * Size));
 
     /// <summary>Takes what lies between four corners.</summary>
     public void Take(Point a, Point b, Point c, Point d)

@@ -7,73 +7,82 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// <summary>
 /// Places of an area that no throw of its strokes reaches, such as lobes behind a notch: found on cells, so that they can be filled before the satin is sewn.
 /// </summary>
-internal static class Leftovers
+internal sealed class Leftovers
 {
     private const double LeastArea = 0.28;
     private const double LeastPart = 0.025;
     private const double Overlap = 0.25;
+    private readonly Area _area;
+    private readonly AreaCells _cells;
+    private readonly double _least;
+    private readonly bool[] _bare;
+    private readonly Lazy<IReadOnlyList<Area>> _places;
 
-    /// <summary>The places that throws leave bare, looked at as thread of its true width; throws that are wanted farther apart than that count as closed.</summary>
-    public static IReadOnlyList<Area> Of(Area area, IEnumerable<StrokeRungs> strokes, SatinStyle style)
+    /// <summary>Looks for what throws leave bare, as thread of its true width; throws that are wanted farther apart than that count as closed.</summary>
+    public Leftovers(Area area, IEnumerable<StrokeRungs> strokes, SatinStyle style)
     {
-        var cells = new AreaCells(area);
+        (_area, _cells) = (area, new(area));
         var half = Math.Max(Limits.ThreadWidth, style.SpacingMm) / 2;
         var run = new List<Point>();
         foreach (var stroke in strokes)
         {
             run.Clear();
             SatinThrows.Add(run, stroke.Closed ? [.. stroke.Rungs, .. stroke.Rungs.Take(1)] : stroke.Rungs, style);
-            for (var i = 1; i < run.Count; i++) Take(cells, run[i - 1], run[i], half);
+            for (var i = 1; i < run.Count; i++) Take(run[i - 1], run[i], half);
         }
 
-        return Bared(area, cells);
+        // In a small shape a smaller place is seen.
+        _least = Math.Min(LeastArea, area.SquareMm * LeastPart);
+        _bare = Bared();
+        _places = new(Grown);
     }
 
-    private static void Take(AreaCells cells, Point from, Point to, double half)
+    /// <summary>The places, grown a little over the throws beside them.</summary>
+    public IReadOnlyList<Area> Places => _places.Value;
+
+    /// <summary>Whether the places are more than a part of the area.</summary>
+    public bool AreMoreThan(double part) =>
+        _bare.Count(b => b) * _cells.Size * _cells.Size > part * _area.SquareMm || Places.Sum(p => p.SquareMm) > part * _area.SquareMm;
+
+    private void Take(Point from, Point to, double half)
     {
         var along = (to - from).Unit() * half;
         var aside = along.Normal();
-        cells.Take(from - along + aside, to + along + aside, to + along - aside, from - along - aside);
+        _cells.Take(from - along + aside, to + along + aside, to + along - aside, from - along - aside);
     }
 
-    private static List<Area> Bared(Area area, AreaCells cells)
+    /// <summary>The free cells that lie together with enough others.</summary>
+    private bool[] Bared()
     {
-        // In a small shape a smaller place is seen.
-        var least = Math.Min(LeastArea, area.SquareMm * LeastPart);
-        var all = cells.All;
-        var (found, columns) = (new List<Area>(), cells.Columns);
+        var (all, columns, bare) = (_cells.All.ToArray(), _cells.Columns, new bool[_cells.All.Length]);
+        var patch = new List<int>();
         for (var i = 0; i < all.Length; i++)
         {
             if (all[i] != AreaCells.Free) continue;
-            var patch = new List<int> { i };
-            all[i] = AreaCells.Taken;
+            patch.Clear();
+            Reach(i);
             for (var k = 0; k < patch.Count; k++)
-            {
-                foreach (var n in new[] { patch[k] - 1, patch[k] + 1, patch[k] - columns, patch[k] + columns })
-                {
-                    if (n < 0 || n >= all.Length || all[n] != AreaCells.Free) continue;
-                    all[n] = AreaCells.Taken;
-                    patch.Add(n);
-                }
-            }
-
-            if (patch.Count * cells.Size * cells.Size < least) continue;
-            var squares = patch.GroupBy(c => c / columns).SelectMany(row => Stretches(row, cells));
-            found.AddRange(Region.OfBoxes(squares).Grown(Overlap).Within(area).Areas.Where(p => p.SquareMm > least));
+                foreach (var n in (ReadOnlySpan<int>)[patch[k] - 1, patch[k] + 1, patch[k] - columns, patch[k] + columns])
+                    if (n >= 0 && n < all.Length && all[n] == AreaCells.Free)
+                        Reach(n);
+            if (patch.Count * _cells.Size * _cells.Size >= _least)
+                foreach (var cell in patch)
+                    bare[cell] = true;
         }
 
-        return found;
+        return bare;
+
+        void Reach(int cell)
+        {
+            all[cell] = AreaCells.Taken;
+            patch.Add(cell);
+        }
     }
 
-    private static IEnumerable<Box> Stretches(IGrouping<int, int> row, AreaCells cells)
+    private IReadOnlyList<Area> Grown()
     {
-        var columns = row.Select(c => c % cells.Columns).Order().ToList();
-        for (var i = 0; i < columns.Count;)
-        {
-            var k = i;
-            while (k + 1 < columns.Count && columns[k + 1] == columns[k] + 1) k++;
-            yield return cells.SquareOf(row.Key, columns[i], columns[k]);
-            i = k + 1;
-        }
+        if (!_bare.Contains(true)) return [];
+        var rings = CellOutlines.Of(_cells.Columns, _cells.Rows, i => _bare[i], _cells.Middle(0), _cells.Size);
+        return [.. Region.OfTraced(rings, _cells.Size / 2).Grown(Overlap).Within(_area).Areas.Where(p => p.SquareMm > _least)];
     }
 }

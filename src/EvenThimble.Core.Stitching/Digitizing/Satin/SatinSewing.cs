@@ -97,7 +97,7 @@ public static class SatinSewing
         /// <summary>Fills what no throw reaches, before all else: each patch ends where the next is near, for what is sewn across it shows.</summary>
         private void Patches(Point then)
         {
-            var left = _layout.Bare.ToList();
+            var left = _layout.Bare.Places.ToList();
             var next = left.Count == 0 ? null : left.MinBy(p => p.DistanceTo(_run.Count == 0 ? p.InnerPlace : _run[^1]));
             while (next is { } patch)
             {

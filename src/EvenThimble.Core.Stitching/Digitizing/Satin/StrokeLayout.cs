@@ -13,9 +13,9 @@ internal sealed class StrokeLayout
     private const double LeastTuck = 0.2;
     private const double MostTuck = 0.6;
 
-    private readonly Lazy<IReadOnlyList<Area>> _bare;
+    private readonly Lazy<Leftovers> _bare;
 
-    private StrokeLayout(Area area, List<StrokeRungs> strokes, Walls outline, SatinStyle style) => (Strokes, Outline, _bare) = (strokes, outline, new(() => Leftovers.Of(area, strokes, style)));
+    private StrokeLayout(Area area, List<StrokeRungs> strokes, Walls outline, SatinStyle style) => (Strokes, Outline, _bare) = (strokes, outline, new(() => new(area, strokes, style)));
 
     /// <summary>The strokes with their rungs.</summary>
     public List<StrokeRungs> Strokes { get; }
@@ -24,7 +24,7 @@ internal sealed class StrokeLayout
     public Walls Outline { get; }
 
     /// <summary>The places that no throw reaches.</summary>
-    public IReadOnlyList<Area> Bare => _bare.Value;
+    public Leftovers Bare => _bare.Value;
 
     /// <summary>The strokes of an area with their rungs.</summary>
     public static StrokeLayout Of(Area area, SatinStyle style)
