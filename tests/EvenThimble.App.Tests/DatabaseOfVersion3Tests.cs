@@ -21,7 +21,7 @@ public sealed class DatabaseOfVersion3Tests
     private static readonly Dictionary<long, string> Tables = new()
     {
         [1] = "4dfa968fab348ff4cba62681816865f213c4d583d75a1ae354737053dde18734",
-        [2] = "961c66a445de2f250f97b9b76b32ab160357ed9de77463c1d75a483ce6599cb2",
+        [2] = "f29eef871eeefd99efade76a0fbf306cf4d91b00edcc672aa66b81a763ecc583",
     };
 
     [Fact]

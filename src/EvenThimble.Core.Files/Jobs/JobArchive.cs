@@ -33,6 +33,7 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
     private const int MostEntries = 3 * Job.MostParts;
     private const long LargestAltogether = 160L << 20;
     private const int MostFonts = 50;
+    private const int MostSets = 20;
     private const string What = "job file";
     private const string JobEntry = "job.json";
     private const string PictureEntry = "preview.png";
@@ -40,9 +41,13 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
     private const string ShapesFolder = "shapes/";
     private const string OriginalsFolder = "originals/";
     private const string FontsFolder = "fonts/";
+    private const string SetsFolder = "sets/";
 
     /// <summary>Font files that its letterings are written in.</summary>
     public ImmutableArray<ArchivedOriginal> Fonts { get; init; } = [];
+
+    /// <summary>Letter sets that its words are written with, each as one file.</summary>
+    public ImmutableArray<ArchivedOriginal> Sets { get; init; } = [];
 
     /// <summary>The archive as a ZIP; the same content gives the same bytes.</summary>
     public byte[] ToBytes()
@@ -53,9 +58,15 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
             ZipEntries.Add(zip, JobEntry, Encoding.UTF8.GetBytes(JobDocument.ToJson(Job)));
             foreach (var (hash, blob) in Stitches.OrderBy(s => s.Key.Hex, StringComparer.Ordinal)) ZipEntries.Add(zip, StitchesFolder + hash.Hex, blob.ToBytes());
             foreach (var shape in JobDocument.ShapesOf(Job).OrderBy(s => s.Hash.Hex, StringComparer.Ordinal)) ZipEntries.Add(zip, ShapesFolder + shape.Hash.Hex, ShapeBytes.Write(shape));
-            foreach (var o in Originals) ZipEntries.Add(zip, $"{OriginalsFolder}{o.Hash}-{Titles.FileName(o.FileName)}", o.Bytes);
-            foreach (var f in Fonts) ZipEntries.Add(zip, $"{FontsFolder}{f.Hash}-{Titles.FileName(f.FileName)}", f.Bytes);
+            AddAll(OriginalsFolder, Originals);
+            AddAll(FontsFolder, Fonts);
+            AddAll(SetsFolder, Sets);
             if (Picture is not null) ZipEntries.Add(zip, PictureEntry, Picture);
+
+            void AddAll(string folder, IEnumerable<ArchivedOriginal> files)
+            {
+                foreach (var f in files) ZipEntries.Add(zip, $"{folder}{f.Hash}-{Titles.FileName(f.FileName)}", f.Bytes);
+            }
         }
 
         return bytes.ToArray();
@@ -78,7 +89,7 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
             var shapes = new ArchivedShapes();
             var numbered = new Dictionary<long, string>();
             var stitches = ImmutableDictionary.CreateBuilder<BlobHash, StitchBlob>();
-            var (originals, fonts) = (ImmutableArray.CreateBuilder<ArchivedOriginal>(), ImmutableArray.CreateBuilder<ArchivedOriginal>());
+            var (originals, fonts, sets) = (ImmutableArray.CreateBuilder<ArchivedOriginal>(), ImmutableArray.CreateBuilder<ArchivedOriginal>(), ImmutableArray.CreateBuilder<ArchivedOriginal>());
             byte[]? picture = null;
             foreach (var entry in zip.Entries)
             {
@@ -97,17 +108,20 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
                     }
                     else if (name.Groups[1].Value != original.Hash) throw Changed();
                 }
-                else if (Font().Match(entry.FullName) is { Success: true } font)
-                {
-                    if (fonts.Count == MostFonts) throw new StitchFileException($"The job file holds more than {MostFonts} fonts. It was not opened.");
-                    fonts.Add(new(Titles.FileName(font.Groups[2].Value), ZipEntries.Read(entry, ref left, What)));
-                    if (fonts[^1].Hash != font.Groups[1].Value) throw Changed();
-                }
+                else if (Font().Match(entry.FullName) is { Success: true } font) Keep(fonts, MostFonts, "fonts", font, entry);
+                else if (Set().Match(entry.FullName) is { Success: true } set) Keep(sets, MostSets, "letter sets", set, entry);
             }
 
             var job = JobDocument.FromJson(document, shapes, number => numbered.GetValueOrDefault(number));
             JobRules.CheckStitches(job, hash => stitches.TryGetValue(hash, out var blob) ? blob.Count : null);
-            return new(job, stitches.ToImmutable(), originals.ToImmutable(), picture) { Fonts = fonts.ToImmutable() };
+            return new(job, stitches.ToImmutable(), originals.ToImmutable(), picture) { Fonts = fonts.ToImmutable(), Sets = sets.ToImmutable() };
+
+            void Keep(ImmutableArray<ArchivedOriginal>.Builder kept, int most, string kind, Match name, ZipArchiveEntry entry)
+            {
+                if (kept.Count == most) throw new StitchFileException($"The job file holds more than {most} {kind}. It was not opened.");
+                kept.Add(new(Titles.FileName(name.Groups[2].Value), ZipEntries.Read(entry, ref left, What)));
+                if (kept[^1].Hash != name.Groups[1].Value) throw Changed();
+            }
         }
         catch (Exception e) when (e is InvalidDataException or EditRefusedException or IndexOutOfRangeException or EndOfStreamException or NotSupportedException or ArgumentException or OverflowException)
         {
@@ -120,6 +134,9 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
 
     [GeneratedRegex("^fonts/([0-9a-f]{64})-([^/\\\\]+)$")]
     private static partial Regex Font();
+
+    [GeneratedRegex("^sets/([0-9a-f]{64})-([^/\\\\]+)$")]
+    private static partial Regex Set();
 
     private static void AddStitches(ImmutableDictionary<BlobHash, StitchBlob>.Builder stitches, ZipArchiveEntry entry, byte[] bytes)
     {

@@ -10,7 +10,7 @@ using EvenThimble.Storage;
 namespace EvenThimble.Web.Workroom;
 
 /// <summary>Packs a job for another computer, and unpacks one that came from there.</summary>
-public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs, LetterFonts fonts, MachineCatalogue machines)
+public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs, LetterFonts fonts, LetterSets sets, MachineCatalogue machines)
 {
     /// <summary>The job as an archive.</summary>
     public byte[] Pack(OpenJob open)
@@ -22,6 +22,7 @@ public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs,
         var archive = new JobArchive(job, stitches, [.. originals], open.Plan.StitchCount > 0 ? open.Picture : null)
         {
             Fonts = [.. job.Pieces.SelectMany(p => p.Content switch { LetteringContent l => [l.Font], NameSlotContent s => s.Slot.Fonts, _ => Enumerable.Empty<string>() }).Distinct().Select(fonts.ToTravel).OfType<ArchivedOriginal>()],
+            Sets = [.. job.Pieces.Select(p => p.Content).OfType<LetterSetContent>().Select(c => c.Set).Distinct().Select(sets.ToTravel).OfType<ArchivedOriginal>()],
         };
         var bytes = archive.ToBytes();
 
@@ -30,14 +31,16 @@ public sealed class JobCase(JobStore jobs, DesignStore designs, BlobStore blobs,
         return bytes;
     }
 
-    /// <summary>Takes an archive in: its designs onto the shelf, its fonts among the fonts, its job among the jobs. All of it is read and planned first, and then stored together or not at all.</summary>
+    /// <summary>Takes an archive in: its designs onto the shelf, its fonts and letter sets among those that are here, its job among the jobs. All of it is read and planned first, and then stored together or not at all.</summary>
     public (long Job, string Title) Unpack(byte[] bytes)
     {
         var archive = JobArchive.FromBytes(bytes);
         var plan = Sequencer.Plan(archive.Job, archive);
         PlanRules.Check(plan);
         var designs = archive.Originals.Select(o => Importer.Read(o.FileName, o.Bytes)).ToList();
+        var toKeep = archive.Sets.Select(sets.ToKeep).ToList();
         foreach (var font in archive.Fonts) fonts.Add(font.FileName, font.Bytes);
+        foreach (var keep in toKeep) keep?.Invoke();
         return (jobs.Create(archive.Job, "Opened from a job file", archive.Stitches.Values, designs, JobSummary.Of(archive.Job, plan, machines, fonts)), archive.Job.Title);
     }
 }

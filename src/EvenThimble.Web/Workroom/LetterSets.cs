@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Files.Letters;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Lettering;
@@ -27,6 +28,7 @@ public sealed class LetterSets(LetterSetStore store)
 {
     private const long MostRecordsKept = 2_000_000;
     private const long MostPictureBytes = 24L << 20;
+    private const int MostToTravel = 24 << 20;
     private const int MostTrays = 4;
     private const int LongestShown = 12;
     private readonly RecentlyMade<(long Id, long Version), OpenLetterSet> _open = new(MostRecordsKept, s => s.Set.Source.Files.Sum(f => f.Design?.Stitches.Count ?? 0) + 1000);
@@ -108,6 +110,19 @@ public sealed class LetterSets(LetterSetStore store)
 
     /// <summary>A set as one file; null: there is none.</summary>
     public byte[]? File(long id) => Find(id) is { } open && store.Find(id) is var (_, _, files) ? LetterSetArchive.ToBytes(open.Set.Source, files) : null;
+
+    /// <summary>The set of a name as a file that a job carries along; null: it is not here, or larger than a job should be.</summary>
+    public ArchivedOriginal? ToTravel(string name) => All.FirstOrDefault(s => s.Name == name) is { } line && File(line.Id) is { Length: <= MostToTravel } bytes ? new(line.Name + LetterSetArchive.Extension, bytes) : null;
+
+    /// <summary>What a set that came with a job has to be kept; null where one of its name is here, or no more can be kept: the job has its letters anyway.</summary>
+    /// <exception cref="RefusedException">It is damaged; a sentence.</exception>
+    public Action? ToKeep(ArchivedOriginal travelled)
+    {
+        var (set, letters) = LetterSetArchive.Read(Path.GetFileNameWithoutExtension(travelled.FileName), LetterSetFiles.OfZip(travelled.Bytes));
+        LetterSet.Of(set);
+        var here = All;
+        return here.Count >= LetterSetStore.MostSets || here.Any(s => s.Name.Equals(set.Name, StringComparison.OrdinalIgnoreCase)) ? null : () => store.Add(set, letters);
+    }
 
     /// <summary>Takes a set out; null when there is none, else its name. Jobs keep the letters that they have.</summary>
     public string? Remove(long id) => All.FirstOrDefault(s => s.Id == id) is { } line && store.Remove(id) ? line.Name : null;

@@ -1,5 +1,6 @@
 using System.Net;
 using System.Text.Json;
+using EvenThimble.Core.Files.Jobs;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Stitches;
@@ -113,6 +114,37 @@ public sealed class LetterSetHttpTests() : BenchOverHttp(job: 2)
         var answer = await Post("write", [.. form, ("bend", "arch"), ("amount", "50")]);
         answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync()).ShouldContain("cannot be bent");
+    }
+
+    [Fact]
+    public async Task A_job_carries_the_set_of_its_words_along_and_puts_it_where_it_is_not_at_hand()
+    {
+        (await Post("write", ("text", "ADA"), ("font", OrbitBlock.Name), ("height", "25.3"), ("setThread", "usual"), ("align", "Centre"), ("lines", "100"), ("words", "100"))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        var line = Sets.All.Single(s => s.Name == OrbitBlock.Name);
+        Sets.Mend(line.Id, line.Version, s => s.With("orbit_block_A.evth", new() { RaisedMm = 0.5 }));
+        var came = Sets.File(line.Id)!;
+        var saved = await Http.GetByteArrayAsync("/jobs/2/case");
+        JobArchive.FromBytes(saved).Sets.Single().Bytes.ShouldBe(came);
+        Sets.Remove(line.Id).ShouldBe(OrbitBlock.Name);
+
+        await Open(saved);
+        var back = Sets.All.Single(s => s.Name == OrbitBlock.Name);
+        Sets.File(back.Id).ShouldBe(came, "with all that was put right about it");
+        await Open(saved);
+        Sets.All.Count(s => s.Name.StartsWith(OrbitBlock.Name, StringComparison.Ordinal)).ShouldBe(1, "the one that is here stays");
+
+        // A set that is none keeps all of the file out.
+        var (sets, archive) = (Sets.All, JobArchive.FromBytes(saved));
+        (await Sent((archive with { Sets = [new("None.evset", "PK\u0003\u0004 and nothing more"u8.ToArray())] }).ToBytes())).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        Sets.All.ShouldBe(sets);
+
+        async Task Open(byte[] file) => (await Sent(file)).StatusCode.ShouldBe(HttpStatusCode.OK);
+
+        async Task<HttpResponseMessage> Sent(byte[] file)
+        {
+            using var form = new MultipartFormDataContent { { new ByteArrayContent(file), "file", "words.evjob" } };
+            return await Http.PostAsync("/?handler=Import", form);
+        }
     }
 
     [Fact]
