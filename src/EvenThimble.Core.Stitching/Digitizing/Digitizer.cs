@@ -25,6 +25,9 @@ public static class Digitizer
     // Throws of a pen are lengthened at each end by no more than this part of them: what is so fine pulls little.
     private const double MostPenCompensation = 0.15;
 
+    // Left to the cloth, throws of the narrowest strokes lie farther apart by this part of the spacing.
+    private const double NarrowLooser = 0.07;
+
     /// <summary>The stitches of a shape, about its own origin: for each connected area or line a jump to it, a tie-in, the stitches, a tie-off and a trim.</summary>
     public static StitchBlob Stitch(DrawnShape shape, StitchSettings settings, ClothProfile cloth)
     {
@@ -193,7 +196,12 @@ public static class Digitizer
     private static IReadOnlyList<Underlay> FillLayers(StitchSettings settings, ClothProfile cloth) => (settings.Underlay ?? cloth.FillUnderlay).Sewn;
 
     private static SatinStyle Style(StitchSettings settings, ClothProfile cloth, StitchWay way) =>
-        new(settings.SpacingMm ?? StitchSettings.SpacingOn(cloth, way), settings.CompensationMm ?? cloth.CompensationMm) { Underlay = (settings.Underlay ?? cloth.SatinUnderlay).Sewn };
+        new(settings.SpacingMm ?? StitchSettings.SpacingOn(cloth, way), settings.CompensationMm ?? cloth.CompensationMm)
+        {
+            // A spacing that was typed is kept to.
+            NarrowLooser = settings.SpacingMm is null ? NarrowLooser : 0,
+            Underlay = (settings.Underlay ?? cloth.SatinUnderlay).Sewn,
+        };
 
     /// <summary>A line as it is sewn: a closed one comes back to where it begins, the point nearest to the wanted start.</summary>
     private static List<Point> Begun(List<Point> points, bool closed, Point? start)

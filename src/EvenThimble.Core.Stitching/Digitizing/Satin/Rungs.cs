@@ -8,6 +8,9 @@ namespace EvenThimble.Core.Digitizing.Satin;
 internal readonly record struct Rung(double At, Point Left, Point Right, Point Middle, Sides Tucked = Sides.None)
 {
     public double Width => Left.DistanceTo(Right);
+
+    /// <summary>The same thrown from the other side.</summary>
+    public Rung Turned() => this with { Left = Right, Right = Left, Tucked = (Tucked.HasFlag(Sides.Left) ? Sides.Right : Sides.None) | (Tucked.HasFlag(Sides.Right) ? Sides.Left : Sides.None) };
 }
 
 /// <summary>A stroke that is ready to be sewn: its middle line from end to end and its rungs at the satin's spacing.</summary>
@@ -15,13 +18,19 @@ internal sealed class StrokeRungs
 {
     private const double MitreOverlap = StrokeMiddle.MitreOverlap;
     private const double MitreReach = 2.5;
-    private const int MovedAtEnd = 4;
+    private const int MovedAtEnd = 6;
 
     // A rung is laid along a cut where the last one lies farther from it than this part of the spacing.
     private const double LeastPartToCut = 0.3;
 
-    // At the outer edge of a bend throws may lie this much farther apart than the spacing.
-    private const double MostAtEdge = 1.2;
+    // Of long throws a gap between two is seen: from the one length to the other they lie no farther apart at the outer edge of a bend than so many times the spacing, and so much of one is spread
+    // over the last few before an end rather than closed by one more, mm.
+    private static readonly (double Length, double AtEdge, double Spread) ShortThrows = (4, 1.2, 0.5);
+    private static readonly (double Length, double AtEdge, double Spread) LongThrows = (10, 1.1, 0.1);
+
+    // Where narrow strokes are thrown looser, they are so from the one width down to the other, mm.
+    private const double LooserUpTo = 2.0;
+    private const double LoosestAt = 1.0;
 
     // So many widths of a stroke before a junction may have to tuck under what it joins.
     private const double TuckingPart = 1.5;
@@ -29,13 +38,13 @@ internal sealed class StrokeRungs
     private readonly StrokeMiddle _middle;
     private readonly StrokeWidths _widths;
 
-    private StrokeRungs(Stroke stroke, Walls outline, Terminals terminals, double spacing)
+    private StrokeRungs(Stroke stroke, Walls outline, Terminals terminals, SatinStyle style)
     {
         Source = stroke;
         _middle = new(stroke, outline, terminals);
         _widths = new(stroke, _middle, outline);
         Line = _middle.Line;
-        Rungs = Uncrossed(Cut(Throw(spacing)));
+        Rungs = Uncrossed(Cut(Throw(style)));
     }
 
     public Stroke Source { get; }
@@ -65,8 +74,8 @@ internal sealed class StrokeRungs
     /// <summary>The length that three of four throws reach, mm.</summary>
     public double LowerQuartile => Rungs.Count == 0 ? 0 : Rungs.Select(r => r.Width).Order().ElementAt(Rungs.Count / 4);
 
-    /// <summary>Rungs of a stroke, <paramref name="spacing"/> mm apart in the outer half of a bend.</summary>
-    public static StrokeRungs Of(Stroke stroke, Walls outline, Terminals terminals, double spacing) => new(stroke, outline, terminals, spacing);
+    /// <summary>Rungs of a stroke, at the spacing of a style in the outer half of a bend.</summary>
+    public static StrokeRungs Of(Stroke stroke, Walls outline, Terminals terminals, SatinStyle style) => new(stroke, outline, terminals, style);
 
     /// <summary>Takes the ground of its throws, but for its ends that tuck under others and an edge as wide as others are to tuck under it.</summary>
     public void Take(AreaCells ground, double tuck)
@@ -177,8 +186,9 @@ internal sealed class StrokeRungs
         Rungs = [.. head.Select((r, i) => r with { At = Line.AlongAt(i) }), .. kept.Select(r => r with { At = r.At - kept[0].At + begun }), .. tail.Select((r, i) => r with { At = Line.AlongAt(after + i) })];
     }
 
-    private List<Rung> Throw(double spacing)
+    private List<Rung> Throw(SatinStyle style)
     {
+        var spacing = style.SpacingMm;
         var rungs = new List<Rung>();
         double at = 0;
         var last = Length;
@@ -192,7 +202,7 @@ internal sealed class StrokeRungs
             // On the outside of a bend, or of rungs that turn into a cut, throws lie farther apart than in the middle: the spacing holds half way to the edge, and at the edge nearly.
             var bend = _middle.BendAt(at);
             var outer = bend > 0 ? rung.Middle.DistanceTo(rung.Left) : rung.Middle.DistanceTo(rung.Right);
-            var step = spacing / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / MostAtEdge);
+            var step = spacing * (1 + (style.NarrowLooser * Narrowness(rung))) / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / Between(ShortThrows.AtEdge, LongThrows.AtEdge, rung));
             at += Math.Max(AtEdge(rung, direction, at, step, spacing), 0.06);
         }
 
@@ -201,7 +211,8 @@ internal sealed class StrokeRungs
         {
             var kept = Math.Max(1, rungs.Count - MovedAtEnd);
             var (from, count) = (rungs[kept - 1].At, rungs.Count - kept);
-            var pieces = Math.Max(1, count + (last - rungs[^1].At > 0.5 * spacing ? 1 : 0));
+            var usual = count == 0 ? spacing : (rungs[^1].At - from) / count;
+            var pieces = Math.Max(1, (int)Math.Ceiling(((last - from) / usual) - Between(ShortThrows.Spread, LongThrows.Spread, rungs[kept - 1])));
             rungs.RemoveRange(kept, count);
             for (var k = 1; k <= pieces; k++) rungs.Add(RungAt(from + ((last - from) * k / pieces)));
         }
@@ -214,8 +225,15 @@ internal sealed class StrokeRungs
     {
         var turn = direction.Cross(_middle.DirectionAt(at + step));
         var apart = step + (Math.Abs(turn) * rung.Middle.DistanceTo(turn > 0 ? rung.Left : rung.Right));
-        return apart <= MostAtEdge * spacing ? step : step * MostAtEdge * spacing / apart;
+        var most = Between(ShortThrows.AtEdge, LongThrows.AtEdge, rung) * spacing;
+        return apart <= most ? step : step * most / apart;
     }
+
+    /// <summary>Between what holds for short throws and what for long ones, for one as long as a rung.</summary>
+    private static double Between(double ofShort, double ofLong, Rung rung) =>
+        ofShort + ((ofLong - ofShort) * Math.Clamp((rung.Width - ShortThrows.Length) / (LongThrows.Length - ShortThrows.Length), 0, 1));
+
+    private static double Narrowness(Rung rung) => Math.Clamp((LooserUpTo - rung.Width) / (LooserUpTo - LoosestAt), 0, 1);
 
     private Rung RungAt(double at) => RungAt(at, _middle.DirectionAt(at));
 

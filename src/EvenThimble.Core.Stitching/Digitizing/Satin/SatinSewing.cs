@@ -217,11 +217,11 @@ public static class SatinSewing
             var half = _style.SpacingMm * 0.75;
             var rungs = stroke.Rungs.Where(r => r.At >= low - half && r.At <= high + half).ToList();
             if (to > from) rungs.Reverse();
-            Under(rungs);
-            var before = SatinThrows.Add(_run, rungs, _style);
 
-            // The last throw is left out where that is nearer to the way on.
-            if (leaving is { } way && before > 0 && before < _run.Count && _run[before - 1].DistanceTo(way) < _run[^1].DistanceTo(way)) _run.RemoveRange(before, _run.Count - before);
+            // The last throw ends at the side that the way goes on from.
+            if (leaving is { } way && rungs.Count > 0 && rungs[^1].Left.DistanceTo(way) < rungs[^1].Right.DistanceTo(way)) rungs = rungs.ConvertAll(r => r.Turned());
+            Under(rungs);
+            SatinThrows.Add(_run, rungs, _style);
         }
 
         private void Ring(int number, double from, double begun)

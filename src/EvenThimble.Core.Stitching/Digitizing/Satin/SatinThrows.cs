@@ -11,6 +11,9 @@ public sealed record SatinStyle(double SpacingMm = Limits.SatinSpacing, double C
     /// <summary>Throws longer than this are split, mm.</summary>
     public double LongestThrow { get; init; } = Limits.LongestThrow;
 
+    /// <summary>By which part of the spacing throws of the narrowest strokes lie farther apart: there the needle comes back to each edge after little thread, which closes it sooner.</summary>
+    public double NarrowLooser { get; init; }
+
     /// <summary>What is sewn underneath.</summary>
     public IReadOnlyList<Underlay> Underlay { get; init; } = [];
 }
@@ -25,6 +28,10 @@ internal static class SatinThrows
     private const int Remembered = 8;
     private static readonly double[] Reaches = [1, 0.86, 0.74, 0.63, 0.53];
 
+    // A throw does not stop short where the slot that opens between its neighbours would be as large as this, mm²; unless the needle would fall as close as this part of the spacing.
+    private const double MostSlot = 0.08;
+    private const double Pierced = 0.28;
+
     // Throws narrower than this become a run along the middle.
     private const double Narrowest = 0.8;
     private const double NarrowStitch = 1.0;
@@ -33,12 +40,11 @@ internal static class SatinThrows
     // Split points lie at these parts of a piece away from its middle in turn, so that they form no line.
     private static readonly double[] Stagger = [0, 0.2, -0.2, 0.1, -0.1];
 
-    /// <summary>Appends throws across rungs, in their order; returns how many needle points there were before the last of them.</summary>
-    public static int Add(List<Point> run, IReadOnlyList<Rung> rungs, SatinStyle style)
+    /// <summary>Appends throws across rungs, in their order; each goes from left to right.</summary>
+    public static void Add(List<Point> run, IReadOnlyList<Rung> rungs, SatinStyle style)
     {
-        var before = run.Count;
         var passed = new List<Point>();
-        var (lefts, rights) = (new Queue<Point>(), new Queue<Point>());
+        var (lefts, rights) = (new Edge(style.SpacingMm), new Edge(style.SpacingMm));
         for (var i = 0; i < rungs.Count; i++)
         {
             var (left, right) = (rungs[i].Left, rungs[i].Right);
@@ -47,7 +53,6 @@ internal static class SatinThrows
             // What lies under another stroke is not seen, and needs no more than that.
             if (!rungs[i].Tucked.HasFlag(Sides.Left)) left -= across;
             if (!rungs[i].Tucked.HasFlag(Sides.Right)) right += across;
-            before = run.Count;
             if (left.DistanceTo(right) < Narrowest)
             {
                 AlongMiddle(run, left.Toward(right, 0.5), passed, 2 * i, style.LongestThrow);
@@ -57,14 +62,12 @@ internal static class SatinThrows
             passed.Clear();
 
             // The last lies along the end, which it has to close.
-            if (i < rungs.Count - 1) (left, right) = (Clear(left, right, lefts, style.SpacingMm), Clear(right, left, rights, style.SpacingMm));
+            if (i < rungs.Count - 1) (left, right) = (lefts.Clear(left, right, rungs[i + 1].Left), rights.Clear(right, left, rungs[i + 1].Right));
             Throw(run, left, (2 * i) + 0, style.LongestThrow);
-            before = run.Count;
             Throw(run, right, (2 * i) + 1, style.LongestThrow);
         }
 
         if (passed.Count > 0) Throw(run, passed[^1], 0, style.LongestThrow);
-        return before;
     }
 
     /// <summary>Goes on along the middle of what is too narrow for throws, in stitches that keep to its bends; <paramref name="passed"/> are the middles since the last needle point.</summary>
@@ -87,23 +90,37 @@ internal static class SatinThrows
         return passed.Exists(p => Math.Abs(along.Cross(p - from)) > MostStraying);
     }
 
-    /// <summary>On the inside of a bend the needle would fall into the same place again and again: a throw stops short where its end is clear of the last ones.</summary>
-    private static Point Clear(Point end, Point other, Queue<Point> last, double spacing)
+    /// <summary>One edge of a stroke as it is sewn: on the inside of a bend the needle would fall into the same place again and again, so a throw stops short where its end is clear of the last ones.</summary>
+    private sealed class Edge(double spacing)
     {
-        var longness = Math.Clamp((end.DistanceTo(other) - CrowdedShort.Length) / (CrowdedLong.Length - CrowdedShort.Length), 0, 1);
-        var crowded = spacing * (CrowdedShort.Part + ((CrowdedLong.Part - CrowdedShort.Part) * longness));
-        var (best, clearest) = (end, -1.0);
-        foreach (var reach in Reaches)
-        {
-            var place = other.Toward(end, reach);
-            var clear = last.Count == 0 ? double.PositiveInfinity : last.Min(p => p.DistanceTo(place));
-            if (clear > clearest) (best, clearest) = (place, clear);
-            if (clear >= crowded) break;
-        }
+        private readonly Queue<Point> _last = new();
+        private Point? _full;
 
-        last.Enqueue(best);
-        if (last.Count > Remembered) last.Dequeue();
-        return best;
+        /// <summary>Where a throw ends.</summary>
+        /// <param name="end">Where it would.</param>
+        /// <param name="other">Its other end.</param>
+        /// <param name="next">Where the next one would.</param>
+        public Point Clear(Point end, Point other, Point next)
+        {
+            var length = end.DistanceTo(other);
+            var longness = Math.Clamp((length - CrowdedShort.Length) / (CrowdedLong.Length - CrowdedShort.Length), 0, 1);
+            var crowded = spacing * (CrowdedShort.Part + ((CrowdedLong.Part - CrowdedShort.Part) * longness));
+            var between = _full is { } before ? before.DistanceTo(next) - Limits.ThreadWidth : double.PositiveInfinity;
+            var (best, clearest) = (end, -1.0);
+            foreach (var reach in Reaches)
+            {
+                if (reach < 1 && clearest > Pierced * spacing && (1 - reach) * length * between > MostSlot) break;
+                var place = other.Toward(end, reach);
+                var clear = _last.Count == 0 ? double.PositiveInfinity : _last.Min(p => p.DistanceTo(place));
+                if (clear > clearest) (best, clearest) = (place, clear);
+                if (clear >= crowded) break;
+            }
+
+            if (best == end) _full = end;
+            _last.Enqueue(best);
+            if (_last.Count > Remembered) _last.Dequeue();
+            return best;
+        }
     }
 
     /// <summary>Appends one throw to a needle point; a long one is split, each where its number says, so that the split points form no line.</summary>

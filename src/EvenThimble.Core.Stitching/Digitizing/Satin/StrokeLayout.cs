@@ -31,7 +31,7 @@ internal sealed class StrokeLayout
     {
         var (outline, terminals) = (Walls.Of(area), new Terminals(area));
         var strokes = StrokeFinder.Find(area, outline);
-        var laid = strokes.ConvertAll(s => StrokeRungs.Of(s, outline, terminals, style.SpacingMm));
+        var laid = strokes.ConvertAll(s => StrokeRungs.Of(s, outline, terminals, style));
         if (strokes.Exists(s => s.Start.Tucks || s.End.Tucks))
         {
             var ground = new AreaCells(area);
