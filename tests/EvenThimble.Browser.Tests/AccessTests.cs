@@ -84,11 +84,13 @@ public class AccessTests(SharedBrowser shared)
 
     private void Check(string where)
     {
+        // In the dark the same page has other colours, and nothing else is otherwise.
+        var rules = where.StartsWith("dark", StringComparison.Ordinal) ? "runOnly: { type: 'rule', values: ['color-contrast'] }, " : string.Empty;
         _browser.Run(Axe());
         var found = (IReadOnlyCollection<object>)_browser.Driver.ExecuteAsyncScript(
-            """
+            $$"""
             const done = arguments[0];
-            axe.run(document, { resultTypes: ['violations'] }).then(r => done(r.violations.filter(v => ['serious', 'critical'].includes(v.impact))
+            axe.run(document, { {{rules}}resultTypes: ['violations'] }).then(r => done(r.violations.filter(v => ['serious', 'critical'].includes(v.impact))
                 .map(v => `${v.id}: ${v.help} (${v.nodes.slice(0, 3).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join('; ')})`)), e => done([String(e)]));
             """)!;
         found.Cast<string>().ShouldBeEmpty(where);

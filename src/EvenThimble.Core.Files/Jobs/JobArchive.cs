@@ -26,6 +26,9 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
     /// <exception cref="KeyNotFoundException">It carries none.</exception>
     public StitchBlob Get(BlobHash hash) => Stitches[hash];
 
+    /// <summary>It carries no more letter sets.</summary>
+    public const int MostSets = 20;
+
     /// <summary>The ending of such files.</summary>
     public const string Extension = ".evjob";
 
@@ -33,7 +36,6 @@ public sealed partial record JobArchive(Job Job, ImmutableDictionary<BlobHash, S
     private const int MostEntries = 3 * Job.MostParts;
     private const long LargestAltogether = 160L << 20;
     private const int MostFonts = 50;
-    private const int MostSets = 20;
     private const string What = "job file";
     private const string JobEntry = "job.json";
     private const string PictureEntry = "preview.png";

@@ -64,7 +64,7 @@ public sealed class MonogramLaying
         {
             var laid = At(letters);
             var more = _wish.SizeMm - Math.Max(laid.Box.Width, laid.Box.Height);
-            if (Math.Abs(more) < CloseEnough || i == MostTries) return laid with { Letters = Centred(laid.Letters, laid.Box), Frame = [.. laid.Frame.Select(f => f with { Shape = f.Shape.Moved(p => p - laid.Box.Middle) })], Outline = [.. laid.Outline.Select(p => p - laid.Box.Middle)] };
+            if (Math.Abs(more) < CloseEnough || i == MostTries) return Fitted(laid);
             if (letters + more < SmallestLetters)
             {
                 throw new EditRefusedException(_wish.Frame is null ? $"Letters smaller than {SmallestLetters:0} mm are no monogram. Make it larger."
@@ -75,7 +75,20 @@ public sealed class MonogramLaying
         }
     }
 
-    private static ImmutableArray<(string Text, DrawnShape Outline)> Centred(ImmutableArray<(string Text, DrawnShape Outline)> letters, Box box) => [.. letters.Select(l => (l.Text, l.Outline.Moved(p => p - box.Middle)))];
+    /// <summary>About its middle, and the hair smaller or larger that is left where one motif more or less makes the size leap.</summary>
+    private LaidMonogram Fitted(LaidMonogram laid)
+    {
+        for (var (times, i) = (1.0, 0); ; i++)
+        {
+            var by = times;
+            Point Moved(Point p) => (p - laid.Box.Middle) * by;
+            var fitted = new LaidMonogram(
+                [.. laid.Letters.Select(l => (l.Text, l.Outline.Moved(Moved)))], [.. laid.Frame.Select(f => f with { Shape = f.Shape.Moved(Moved) })], laid.CapitalMm * by, [.. laid.Outline.Select(Moved)]);
+            var longest = Math.Max(fitted.Box.Width, fitted.Box.Height);
+            if (Math.Abs(_wish.SizeMm - longest) < CloseEnough || i == MostTries) return fitted;
+            times *= _wish.SizeMm / longest;
+        }
+    }
 
     /// <summary>All of it with letters whose longer side is so long, mm.</summary>
     private LaidMonogram At(double size)

@@ -28,7 +28,6 @@ public sealed class LetterSets(LetterSetStore store)
 {
     private const long MostRecordsKept = 2_000_000;
     private const long MostPictureBytes = 24L << 20;
-    private const int MostToTravel = 24 << 20;
     private const int MostTrays = 4;
     private const int LongestShown = 12;
     private readonly RecentlyMade<(long Id, long Version), OpenLetterSet> _open = new(MostRecordsKept, s => s.Set.Source.Files.Sum(f => f.Design?.Stitches.Count ?? 0) + 1000);
@@ -111,8 +110,8 @@ public sealed class LetterSets(LetterSetStore store)
     /// <summary>A set as one file; null: there is none.</summary>
     public byte[]? File(long id) => Find(id) is { } open && store.Find(id) is var (_, _, files) ? LetterSetArchive.ToBytes(open.Set.Source, files) : null;
 
-    /// <summary>The set of a name as a file that a job carries along; null: it is not here, or larger than a job should be.</summary>
-    public ArchivedOriginal? ToTravel(string name) => All.FirstOrDefault(s => s.Name == name) is { } line && File(line.Id) is { Length: <= MostToTravel } bytes ? new(line.Name + LetterSetArchive.Extension, bytes) : null;
+    /// <summary>The set of a name as a file that a job carries along; null: it is not here.</summary>
+    public ArchivedOriginal? ToTravel(string name) => All.FirstOrDefault(s => s.Name == name) is { } line && File(line.Id) is { } bytes ? new(line.Name + LetterSetArchive.Extension, bytes) : null;
 
     /// <summary>What a set that came with a job has to be kept; null where one of its name is here, or no more can be kept: the job has its letters anyway.</summary>
     /// <exception cref="RefusedException">It is damaged; a sentence.</exception>
