@@ -47,7 +47,7 @@ internal static class AreaOfOutlines
     private static IReadOnlyList<Area> OnRaster(List<LinearRing> rings, Inside rule, int crossings)
     {
         var (traced, cell) = AreaOnRaster.Of(rings.ConvertAll(r => (IReadOnlyList<Point>)Array.ConvertAll(r.Coordinates, Area.Place)), rule, crossings);
-        return new Region(OfTraced(traced, 0.9 * cell)).Areas;
+        return new Region(OfTraced(traced, AreaOnRaster.Smoothing * cell)).Areas;
     }
 
     /// <summary>What rings enclose that were traced on a raster, with fewer points, none farther off than a distance, mm.</summary>

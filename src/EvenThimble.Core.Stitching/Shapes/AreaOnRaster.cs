@@ -13,6 +13,9 @@ namespace EvenThimble.Core.Shapes;
 /// </summary>
 internal sealed class AreaOnRaster
 {
+    /// <summary>What was traced is smoothed by no more than this part of a square.</summary>
+    public const double Smoothing = 0.9;
+
     private const int MostCells = 500_000;
     private const int MostCellsToGrow = 2_000_000;
     private const int FewPoints = 600;
@@ -51,7 +54,7 @@ internal sealed class AreaOnRaster
         var raster = new AreaOnRaster(RingsOf(area).Aggregate(Box.Empty, (b, r) => b.With(Box.Around(r))), Math.Max(0, distance), MostCellsToGrow);
         if (raster._cell > Math.Abs(distance) / 2) throw new TooMuchWorkException("That outline has too many lines close together to be followed at that size. Make it smaller or simpler.");
         var cells = raster.Painted([.. RingsOf(area)], Inside.OddCrossings);
-        return AreaOfOutlines.OfTraced(Traced(Drawn(cells, Math.Abs(distance), outwards: distance > 0)), 0.9 * raster._cell);
+        return AreaOfOutlines.OfTraced(Traced(Drawn(cells, Math.Abs(distance), outwards: distance > 0)), Smoothing * raster._cell);
     }
 
     /// <summary>The rings, none touching another; an odd number of them lies around what is inside.</summary>

@@ -16,7 +16,7 @@ CREATE TABLE letter_set_file_numbered (
 ) WITHOUT ROWID;
 
 INSERT INTO letter_set_numbered SELECT id, name, document, version, added_at FROM letter_set;
-INSERT INTO letter_set_file_numbered SELECT set_id, path, bytes, blob_hash FROM letter_set_file;
+INSERT INTO letter_set_file_numbered SELECT set_id, path, bytes, blob_hash FROM letter_set_file WHERE set_id IN (SELECT id FROM letter_set);
 DROP TABLE letter_set_file;
 DROP TABLE letter_set;
 ALTER TABLE letter_set_numbered RENAME TO letter_set;

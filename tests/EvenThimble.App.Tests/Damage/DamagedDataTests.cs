@@ -55,7 +55,7 @@ public sealed class DamagedDataTests
         foreach (var (table, column, kind) in tried.SelectMany(c => (string[])["any", c.Type], (c, kind) => (c.Table, c.Column, kind)))
         {
             var value = Nonsense[kind][random.Next(Nonsense[kind].Length)];
-            var what = string.Create(CultureInfo.InvariantCulture, $"{table}.{column} = {(value is byte[]? "bytes" : value)}");
+            var what = string.Create(CultureInfo.InvariantCulture, $"{table}.{column} = {(value as byte[] is null ? value : "bytes")}");
             try
             {
                 await server.StoppedAsync(() => Damage(file, sound, table, column, value));
