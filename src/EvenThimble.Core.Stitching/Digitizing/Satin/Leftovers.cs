@@ -9,7 +9,7 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 internal sealed class Leftovers
 {
-    private const double LeastArea = 0.28;
+    private const double LeastArea = 0.12;
     private const double LeastPart = 0.025;
     private const double Overlap = 0.25;
     private readonly Area _area;

@@ -20,6 +20,10 @@ internal sealed class StrokeRungs
     private const double MitreReach = 2.5;
     private const int MovedAtEnd = 6;
 
+    // So many times as far as the throw before it, and so much farther (mm), may the last one reach to a side.
+    private const double MostOfEnd = 1.4;
+    private const double MoreOfEnd = 0.3;
+
     // A rung is laid along a cut where the last one lies farther from it than this part of the spacing.
     private const double LeastPartToCut = 0.3;
 
@@ -44,7 +48,8 @@ internal sealed class StrokeRungs
         _middle = new(stroke, outline, terminals);
         _widths = new(stroke, _middle, outline);
         Line = _middle.Line;
-        Rungs = Uncrossed(Cut(Throw(style)));
+        Rungs = Uncrossed(Unfolded(Cut(Throw(style)), outline));
+        if (!Closed) HoldEnds();
     }
 
     public Stroke Source { get; }
@@ -292,6 +297,67 @@ internal sealed class StrokeRungs
         {
             var (a, b) = ((from - m.At).Dot(m.Own) + MitreOverlap, (to - m.At).Dot(m.Own) + MitreOverlap);
             return a <= 0 || b > 0 ? double.NegativeInfinity : a / (a - b);
+        }
+    }
+
+    /// <summary>Where rungs turn faster than an edge allows, their ends would come back along it: there they are spread evenly from the last before the fold to the first behind it, as a fan.</summary>
+    private static List<Rung> Unfolded(List<Rung> rungs, Walls outline)
+    {
+        if (rungs.Count < 3) return rungs;
+        var unfolded = rungs.ToList();
+        foreach (var isLeft in new[] { true, false })
+        {
+            // How far along its edge each end lies.
+            var along = new double[rungs.Count];
+            for (var i = 1; i < rungs.Count; i++)
+                along[i] = along[i - 1] + (End(i) - End(i - 1)).Dot(Forward(rungs[i - 1]) + Forward(rungs[i])) / 2;
+            for (var i = 1; i < rungs.Count; i++)
+            {
+                if (along[i] >= along[i - 1]) continue;
+                var (first, last, most, least) = (i - 1, i, along[i - 1], along[i]);
+                for (var grown = true; grown;)
+                {
+                    grown = false;
+                    while (first > 0 && along[first - 1] > least) (first, most, grown) = (first - 1, Math.Max(most, along[first - 1]), true);
+                    while (last < rungs.Count - 1 && along[last + 1] < most) (last, least, grown) = (last + 1, Math.Min(least, along[last + 1]), true);
+                }
+
+                if (first > 0 && last < rungs.Count - 1)
+                {
+                    for (var k = first; k <= last; k++)
+                    {
+                        var end = Within(rungs[k].Middle, End(first - 1).Toward(End(last + 1), (k - first + 1) / (double)(last - first + 2)));
+                        unfolded[k] = isLeft ? unfolded[k] with { Left = end } : unfolded[k] with { Right = end };
+                    }
+                }
+
+                i = last;
+            }
+
+            Point End(int i) => isLeft ? rungs[i].Left : rungs[i].Right;
+        }
+
+        return unfolded;
+
+        static Point Forward(Rung r) => (r.Right - r.Left).Unit().Normal();
+
+        Point Within(Point from, Point end) => outline.Leave(from, (end - from).Unit()) is { } wall && wall < from.DistanceTo(end) ? from + ((end - from).Unit() * wall) : end;
+    }
+
+    /// <summary>The very last throw of an end reaches hardly farther to a side than the one before it: else it looks past a corner, into another stroke.</summary>
+    private void HoldEnds()
+    {
+        if (Rungs.Count < 3) return;
+        foreach (var (last, before) in new[] { (0, 1), (Rungs.Count - 1, Rungs.Count - 2) })
+        {
+            var (r, b) = (Rungs[last], Rungs[before]);
+            Rungs[last] = r with { Left = Held(r.Left, b.Left), Right = Held(r.Right, b.Right) };
+
+            Point Held(Point end, Point of)
+            {
+                var (reach, most) = (r.Middle.DistanceTo(end), (MostOfEnd * b.Middle.DistanceTo(of)) + MoreOfEnd);
+                return reach <= most ? end : r.Middle.Toward(end, most / reach);
+            }
         }
     }
 

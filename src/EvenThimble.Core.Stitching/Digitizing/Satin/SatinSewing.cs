@@ -13,8 +13,6 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 public static class SatinSewing
 {
-    private const double PatchAngle = 45;
-
     /// <summary>The needle points of one connected area.</summary>
     /// <param name="area">One connected area.</param>
     /// <param name="style">How it is thrown.</param>
@@ -24,17 +22,16 @@ public static class SatinSewing
 
     /// <summary>The same of an area whose strokes are laid out already.</summary>
     internal static List<Point> Sew(Area area, StrokeLayout layout, SatinStyle style, Point? start, Point? end) =>
-        layout.Strokes.Count == 0 ? Filled(area, style, start, end) : new Sewing(area, layout, style).Sew(start, end);
-
-    /// <summary>Rows where no throw reaches.</summary>
-    private static List<Point> Filled(Area area, SatinStyle style, Point? start, Point? end) =>
-        FillSewing.Sew(area, new RowFill(PatchAngle) { SpacingMm = style.SpacingMm, CompensationMm = style.CompensationMm }, [], start, end);
+        layout.Strokes.Count == 0 ? Patch.Rows(area, style, start, end) : new Sewing(area, layout, style).Sew(start, end);
 
     /// <summary>A stroke that joins another one.</summary>
     /// <param name="Other">The stroke at the other side.</param>
     /// <param name="At">How far along this stroke, mm.</param>
     /// <param name="AtOther">How far along the other, mm.</param>
     private readonly record struct Joint(int Other, double At, double AtOther);
+
+    /// <summary>What is sewn on the way along a stroke: a stroke that is entered there, or a patch.</summary>
+    private readonly record struct Stop(double At, Joint? Joint, Patch? Patch);
 
     private sealed class Sewing
     {
@@ -48,6 +45,7 @@ public static class SatinSewing
         // The first tie lies this far from the last, so that they do not crowd one place.
         private const double TieApart = 2.0;
         private const double AtEnd = 1.0;
+        private const double JustInside = 0.05;
         private const int MostRoots = 12;
         private readonly Area _area;
         private readonly StrokeLayout _layout;
@@ -56,6 +54,9 @@ public static class SatinSewing
         private readonly SatinStyle _style;
         private readonly List<Point> _run = [];
         private readonly bool[] _sewn;
+        private readonly ILookup<int, Patch> _patches;
+        private readonly HashSet<Patch> _patched = [];
+        private List<Joint>[] _into = [];
         private RowSections? _ways;
 
         public Sewing(Area area, StrokeLayout layout, SatinStyle style)
@@ -64,20 +65,23 @@ public static class SatinSewing
             (_area, _layout, _strokes, _style) = (area, layout, strokes, style);
             _joints = [.. strokes.Select(_ => new List<Joint>())];
             _sewn = new bool[strokes.Count];
+            _patches = layout.Bare.Places.Select(p => new Patch(p, strokes, style)).ToLookup(p => p.Stroke);
             for (var i = 0; i < strokes.Count; i++)
             {
                 if (!strokes[i].Source.Start.IsFree) Join(i, 0, strokes[i].Source.Start.Other);
                 if (!strokes[i].Source.End.IsFree) Join(i, strokes[i].Length, strokes[i].Source.End.Other);
             }
+
+            JoinAll();
         }
 
         public List<Point> Sew(Point? start, Point? end)
         {
             var (root, at) = Root(end, start);
+            _into = Tree(root, at).Into;
             if (start is { } s) _run.Add(s);
-            Patches(_strokes[root].Line.PointAt(at));
             var (first, length) = (at, _strokes[root].Length);
-            if (start is null && _run.Count == 0) first = at + (Math.Min(TieApart, length / 4) * (at < length / 2 ? 1 : -1));
+            if (start is null) first = at + (Math.Min(TieApart, length / 4) * (at < length / 2 ? 1 : -1));
             Go(_strokes[root].Line.PointAt(first));
             if (_run.Count == 0) _run.Add(_strokes[root].Line.PointAt(first));
             Visit(root, at, first, end);
@@ -94,22 +98,6 @@ public static class SatinSewing
             return _run;
         }
 
-        /// <summary>Fills what no throw reaches, before all else: each patch ends where the next is near, for what is sewn across it shows.</summary>
-        private void Patches(Point then)
-        {
-            var left = _layout.Bare.Places.ToList();
-            var next = left.Count == 0 ? null : left.MinBy(p => p.DistanceTo(_run.Count == 0 ? p.InnerPlace : _run[^1]));
-            while (next is { } patch)
-            {
-                left.Remove(patch);
-                var nearest = patch.Corners.MinBy(p => _run.Count == 0 ? 0 : p.DistanceTo(_run[^1]));
-                next = left.MinBy(p => p.DistanceTo(patch.InnerPlace));
-                var goal = next?.InnerPlace ?? then;
-                Go(nearest);
-                FillSewing.Append(_run, Filled(patch, _style, nearest, patch.Corners.MinBy(goal.DistanceTo)));
-            }
-        }
-
         private void Go(Point to)
         {
             if (_run.Count == 0 || _run[^1].DistanceTo(to) < Limits.ShortestStitch) return;
@@ -122,9 +110,53 @@ public static class SatinSewing
             // A stroke may come back to itself, as the bow of a loop does: there the ways need no joint.
             if (owner == joining) return;
             if (_joints[joining].Exists(j => j.Other == owner && Math.Abs(j.At - at) < 1)) return;
-            var there = _strokes[owner].Line.Nearest(_strokes[joining].Line.PointAt(at));
+            var there = Facing(_strokes[owner].Line, _strokes[joining].Line.PointAt(at));
             _joints[joining].Add(new(owner, at, there));
             _joints[owner].Add(new(joining, there, at));
+        }
+
+        /// <summary>The nearest place along a line to which the straight way lies inside; where there is none, the nearest.</summary>
+        private double Facing(MeasuredLine line, Point from)
+        {
+            const double step = 0.4;
+            var nearest = line.Nearest(from);
+            if (IsStraight(from, line.PointAt(nearest))) return nearest;
+            return Enumerable.Range(0, (int)(line.Length / step) + 1).Select(k => k * step)
+                .Where(at => IsStraight(from, line.PointAt(at)))
+                .DefaultIfEmpty(nearest)
+                .MinBy(at => line.PointAt(at).DistanceTo(from));
+        }
+
+        /// <summary>Strokes that no junction leads to are joined to the others where they come nearest, so that the way there is taken before it is covered.</summary>
+        private void JoinAll()
+        {
+            var together = Enumerable.Range(0, _strokes.Count).ToArray();
+            for (var i = 0; i < _strokes.Count; i++)
+                foreach (var joint in _joints[i]) Unite(i, joint.Other);
+            if (together.All(t => t == together[0])) return;
+            foreach (var (i, at, other, _) in Nearest().OrderBy(n => n.Apart))
+            {
+                if (together[i] == together[other]) continue;
+                Join(i, at, other);
+                Unite(i, other);
+            }
+
+            void Unite(int a, int b)
+            {
+                var (kept, lost) = (together[a], together[b]);
+                for (var k = 0; k < together.Length; k++)
+                    if (together[k] == lost) together[k] = kept;
+            }
+
+            IEnumerable<(int Stroke, double At, int Other, double Apart)> Nearest() =>
+                from i in Enumerable.Range(0, _strokes.Count)
+                from other in Enumerable.Range(0, _strokes.Count)
+                where together[i] != together[other]
+                from at in _strokes[i].Closed ? [0] : new[] { 0, _strokes[i].Length }
+                let place = _strokes[i].Line.PointAt(at)
+                let there = _strokes[other].Line.PointAt(_strokes[other].Line.Nearest(place))
+                where IsStraight(place, there)
+                select (i, at, other, place.DistanceTo(there));
         }
 
         /// <summary>The stroke to be finished last, and where along it the needle enters and so ends.</summary>
@@ -145,34 +177,43 @@ public static class SatinSewing
             // From which stroke, and which of its ends, the fewest things go wrong; of the longest that are there.
             return Enumerable.Range(0, _strokes.Count).OrderByDescending(i => _strokes[i].Length).Take(MostRoots)
                 .SelectMany(i => new[] { (Stroke: i, At: 0.0), (Stroke: i, At: _strokes[i].Length) })
-                .MinBy(r => Faults(r.Stroke, r.At));
+                .MinBy(r => Tree(r.Stroke, r.At).Faults);
         }
 
-        /// <summary>What goes wrong when a stroke is entered at an end: strokes that lie on what they should tuck under, and strokes that are sewn from the middle to both sides.</summary>
-        private double Faults(int root, double at)
+        /// <summary>From which stroke each is entered, by the joint where the least goes wrong (as Prim 1957); and what does.</summary>
+        private (List<Joint>[] Into, double Faults) Tree(int root, double at)
         {
-            var (faults, reached, queue) = (0.0, new bool[_strokes.Count], new Queue<(int Stroke, double At)>());
-            reached[root] = true;
-            queue.Enqueue((root, at));
-            while (queue.TryDequeue(out var next))
+            var (into, reached, faults) = (_strokes.ConvertAll(_ => new List<Joint>()).ToArray(), new bool[_strokes.Count], Faults(root, at));
+            var open = new PriorityQueue<(int From, Joint Joint), (double Faults, int Order)>();
+            Reach(root);
+            while (open.TryDequeue(out var next, out var cost))
             {
-                var stroke = _strokes[next.Stroke];
-                var fromStart = next.At < stroke.Length / 2;
-                if (!stroke.Closed && next.At > AtEnd && next.At < stroke.Length - AtEnd) faults += 1;
-
-                // A stroke that ends on itself has to begin its satin there.
-                else if ((fromStart ? stroke.Source.Start : stroke.Source.End) is { Tucks: true } end && end.Other == next.Stroke) faults += 1.5;
-                foreach (var joint in _joints[next.Stroke])
-                {
-                    if (reached[joint.Other]) continue;
-                    reached[joint.Other] = true;
-                    if (TucksUnder(next.Stroke, joint.Other)) faults += 0.8;
-                    queue.Enqueue((joint.Other, joint.AtOther));
-                }
+                if (reached[next.Joint.Other]) continue;
+                into[next.From].Add(next.Joint);
+                faults += cost.Faults;
+                Reach(next.Joint.Other);
             }
 
-            return faults;
+            return (into, faults);
+
+            void Reach(int stroke)
+            {
+                reached[stroke] = true;
+                foreach (var joint in _joints[stroke])
+                    if (!reached[joint.Other])
+                        open.Enqueue((stroke, joint), (Faults(joint.Other, joint.AtOther) + (TucksUnder(stroke, joint.Other) ? 0.8 : 0), open.Count));
+            }
         }
+
+        /// <summary>What goes wrong when a stroke is entered at a place: it is sewn from the middle to both sides, or ends on itself there, where its satin has to begin.</summary>
+        private double Faults(int number, double at)
+        {
+            var stroke = _strokes[number];
+            if (!stroke.Closed && !IsAtEnd(stroke, at)) return 1;
+            return (at < stroke.Length / 2 ? stroke.Source.Start : stroke.Source.End) is { Tucks: true } end && end.Other == number ? 1.5 : 0;
+        }
+
+        private static bool IsAtEnd(StrokeRungs stroke, double at) => at <= AtEnd || at >= stroke.Length - AtEnd;
 
         private bool TucksUnder(int stroke, int other) => _strokes[stroke].Source is var s && ((s.Start.Tucks && s.Start.Other == other) || (s.End.Tucks && s.End.Other == other));
 
@@ -190,8 +231,12 @@ public static class SatinSewing
                 return;
             }
 
-            if (at > AtEnd && at < stroke.Length - AtEnd)
+            if (!IsAtEnd(stroke, at))
             {
+                // What joins close by on the side that is sewn last comes before the first, which would lie under the way there.
+                var back = at;
+                foreach (var stop in Stops(number, place => at - place).Where(s => s.At < at && s.At > at - stroke.Width)) back = Detour(number, back, stop);
+                Out(stroke, back, at);
                 Side(number, at, stroke.Length);
                 Side(number, at, 0, leaving: leaving);
             }
@@ -209,7 +254,7 @@ public static class SatinSewing
         {
             var stroke = _strokes[number];
             var at = begun ?? from;
-            foreach (var joint in _joints[number].Where(j => Between(j.At, from, to)).OrderBy(j => Math.Abs(j.At - from)).ToList()) at = Detour(number, at, joint);
+            foreach (var stop in Stops(number, at => Math.Abs(at - from)).Where(s => Between(s.At, from, to))) at = Detour(number, at, stop);
             Out(stroke, at, to);
             var (low, high) = (Math.Min(from, to), Math.Max(from, to));
 
@@ -228,7 +273,7 @@ public static class SatinSewing
         {
             var stroke = _strokes[number];
             var at = begun;
-            foreach (var joint in _joints[number].OrderBy(j => Ahead(j.At)).ToList()) at = Detour(number, at, joint);
+            foreach (var stop in Stops(number, Ahead)) at = Detour(number, at, stop);
             Around(stroke, at, Ahead(at) > stroke.Length - 0.01 ? 0 : stroke.Length - Ahead(at));
             var rungs = stroke.Rungs.OrderBy(r => Ahead(r.At)).ToList();
             rungs.AddRange(rungs.TakeWhile(r => Ahead(r.At) < RingOverlap).ToList());
@@ -239,17 +284,33 @@ public static class SatinSewing
             double Ahead(double place) => ((place - from) % stroke.Length + stroke.Length) % stroke.Length;
         }
 
-        /// <summary>Goes on to a joint and into the stroke there, unless that is sewn or being sewn.</summary>
-        private double Detour(int number, double at, Joint joint)
+        /// <summary>What is sewn on the way along a stroke, in order: the strokes entered from it, and the patches beside it; a patch after strokes that are entered close to it, for their way may lead across.</summary>
+        private IEnumerable<Stop> Stops(int number, Func<double, double> ahead) =>
+            _into[number].Select(j => new Stop(j.At, j, null)).Concat(_patches[number].Select(p => new Stop(p.At, null, p)))
+                .OrderBy(s => ahead(s.At) + (s.Patch is null ? 0 : _strokes[number].Width / 2)).ToList();
+
+        /// <summary>Goes on along a stroke to a stop, sews what is there unless it is sewn or being sewn, and comes back to the stroke.</summary>
+        private double Detour(int number, double at, Stop stop)
         {
-            if (_sewn[joint.Other]) return at;
+            if (stop.Joint is { } j ? _sewn[j.Other] : !_patched.Add(stop.Patch!)) return at;
             var stroke = _strokes[number];
-            if (stroke.Closed) Around(stroke, at, ((joint.At - at) % stroke.Length + stroke.Length) % stroke.Length);
-            else Out(stroke, at, joint.At);
-            var here = stroke.Line.PointAt(joint.At);
-            Visit(joint.Other, joint.AtOther, leaving: here);
+            if (stroke.Closed) Around(stroke, at, ((stop.At - at) % stroke.Length + stroke.Length) % stroke.Length);
+            else Out(stroke, at, stop.At);
+            var here = stroke.Line.PointAt(stop.At);
+            if (stop.Joint is { } joint)
+            {
+                Visit(joint.Other, joint.AtOther, leaving: here);
+                if (!IsStraight(_run[^1], here) && _strokes[joint.Other].Line.PointAt(joint.AtOther) is var middle && IsStraight(middle, here)) To(middle);
+            }
+            else if (stop.Patch is { } patch)
+            {
+                var entry = patch.Entry(here);
+                To(entry);
+                FillSewing.Append(_run, patch.Sew(entry, here));
+            }
+
             To(here);
-            return joint.At;
+            return stop.At;
         }
 
         private static bool Between(double at, double from, double to) => at >= Math.Min(from, to) - 1e-6 && at <= Math.Max(from, to) + 1e-6;
@@ -272,9 +333,17 @@ public static class SatinSewing
         /// <summary>Straight on to a place, or by a way inside the area where the straight line leaves it.</summary>
         private void To(Point place)
         {
-            var way = place - _run[^1];
-            if (_layout.Outline.Hit(_run[^1], way.Unit()) is { } wall && wall < way.Length) Go(place);
-            else Along([_run[^1], place]);
+            if (IsStraight(_run[^1], place)) Along([_run[^1], place]);
+            else Go(place);
+        }
+
+        /// <summary>Whether the straight way lies inside; it may begin at the end of a throw, which compensation takes a little over the edge.</summary>
+        private bool IsStraight(Point from, Point to)
+        {
+            var (length, direction) = (from.DistanceTo(to), (to - from).Unit());
+            if (_layout.Outline.Leave(from, direction) is { } wall) return wall >= length;
+            if (_layout.Outline.Hit(from, direction) is not { } edge || edge >= length) return true;
+            return edge <= _style.CompensationMm + JustInside && (_layout.Outline.Leave(from + (direction * (edge + JustInside)), direction) is not { } beyond || edge + JustInside + beyond >= length);
         }
 
         private void Along(List<Point> way)

@@ -25,8 +25,8 @@ internal sealed class StrokeMiddle
     // Along the bisector of a corner the axis is straight too, but there is less and less room: at least this part of half the width is wanted.
     private const double StillWide = 0.85;
 
-    // The way over which rungs turn into a cut, in widths a radian; less and they would cross.
-    private const double TurningWay = 0.9;
+    // The way over which rungs turn into a cut, a radian, in parts of how far the cut reaches aside; less and they would cross.
+    private const double TurningWay = 2.1;
     private const double LeastSlant = 0.3 * Math.PI / 180;
 
     // An end follows the edge when it turns by no more than this to do so, degrees.
@@ -182,7 +182,8 @@ internal sealed class StrokeMiddle
             var by = (left - from).Cross(across) / ahead.Cross(across);
             if (by > InsideEnd && by < wall + Half)
             {
-                var cut = Math.Abs(slant) < LeastSlant ? default : (slant, Math.Min((TurningWay * Math.Abs(slant) * 2 * Half) + 0.2, 0.45 * Polylines.Length(line)));
+                var reach = Math.Max(Math.Abs((left - from).Cross(ahead)), Math.Abs((right - from).Cross(ahead)));
+                var cut = Math.Abs(slant) < LeastSlant ? default : (slant, Math.Min((TurningWay * Math.Abs(slant) * reach) + 0.2, 0.45 * Polylines.Length(line)));
                 return (Onwards(kept, ahead, Math.Min(by, wall) - InsideEnd), cut, end.Reach > 0 ? by : 0);
             }
         }

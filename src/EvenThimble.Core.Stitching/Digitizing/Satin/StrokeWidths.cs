@@ -15,6 +15,8 @@ internal sealed class StrokeWidths
     private const double MostDisturbed = 3.0;
 
     // A throw that reaches farther to the inner side of a bend than so many half widths reaches no farther than so many times what room there is aslant of it, looked at in these directions, degrees.
+    // A bend is one that turns by as much as this (radians) over half a width.
+    private const double LeastBend = 0.03;
     private const double FarReach = 1.6;
     private const double MostReach = 1.3;
     private static readonly double[] Aslant = [15, 30, 45, 60];
@@ -89,7 +91,7 @@ internal sealed class StrokeWidths
             var (place, aside) = (_middle.Line.PointAt(at), _middle.DirectionAt(at).Normal() * side);
             walls[i] = _walls.Leave(place, aside) ?? 0;
             reaches[i] = _stroke.Reach(walls[i], place, aside);
-            if (reaches[i] > FarReach * _middle.Half && _middle.BendAt(at) * side < 0) reaches[i] = Math.Min(reaches[i], MostReach * RoomAslant(place, aside, Math.Min(at, Length - at)));
+            if (reaches[i] > FarReach * _middle.Half && _middle.BendAt(at) * side * _middle.Half < -LeastBend) reaches[i] = Math.Min(reaches[i], MostReach * RoomAslant(place, aside, Math.Min(at, Length - at)));
         }
 
         return new(reaches, walls);
