@@ -20,16 +20,19 @@ namespace EvenThimble.Core.Jobs;
 public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableArray<DrawingShape> Shapes) : DrawingContent(Shapes)
 {
     private const int Decimals = 4;
-    private const int MostTries = 4;
+    private const int MostTries = 12;
     private const int MostScalings = 6;
     private const double BroadestSatin = 9;
 
     // So many motifs of a frame tell its size and its distance from the letters, which are looked at each so many mm.
-    private const int MostTelling = 24;
+    private const int MostTelling = 32;
     private const double EachOfLetters = 0.8;
 
     // Where motifs come and go as sizes change, what is left over is scaled away: no more than this part of it.
     private const double MostScaled = 0.06;
+
+    // A try that is no better than this part of the best is followed by smaller steps.
+    private const double WorthAStep = 0.7;
 
     // Of size and distance, mm.
     private const double CloseEnough = 0.05;
@@ -62,7 +65,7 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
 
         // Threads are laid a little beyond what is drawn, since the cloth draws them together. Drawn that much smaller and farther apart, they come to lie where they are wanted; what is left over is measured.
         var (smaller, farther) = (2 * cloth.CompensationMm, 2 * cloth.CompensationMm);
-        var (best, off, came) = ((MonogramContent?)null, double.PositiveInfinity, 0.0);
+        var (best, off, came, step) = ((MonogramContent?)null, double.PositiveInfinity, 0.0, 1.0);
         for (var i = 0; i < MostTries && off > CloseEnough; i++)
         {
             var laid = MonogramLaying.Of(wish with { SizeMm = Math.Max(wish.SizeMm - smaller, MonogramWish.Sizes.Least), FrameGapMm = Math.Max(wish.FrameGapMm + farther, 0) }, face.Font);
@@ -70,10 +73,11 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
             var (size, gap) = content.Sewn(cloth);
             var (tooLarge, tooNear) = (size - wish.SizeMm, gap is { } mm ? wish.FrameGapMm - mm : 0);
 
-            // A motif more or less moves all of it a little, so that the last is not always the best.
-            if (Math.Max(Math.Abs(tooLarge), Math.Abs(tooNear)) is var now && now < off) (best, off, came) = (content, now, size);
-            smaller += tooLarge;
-            farther += tooNear;
+            // A motif more or less moves all of it a little, so that the last is not always the best: where it leaps to and fro, smaller steps come to lie on the one side or the other.
+            if (Math.Max(Math.Abs(tooLarge), Math.Abs(tooNear)) is var now && now > WorthAStep * off) step *= 0.65;
+            if (now < off) (best, off, came) = (content, now, size);
+            smaller += step * tooLarge;
+            farther += step * tooNear;
         }
 
         // Threads do not grow in step with what is drawn: a last throw or motif comes or goes, so a scaling may miss; then less of it is tried.
