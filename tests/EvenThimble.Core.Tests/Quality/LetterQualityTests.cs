@@ -15,6 +15,7 @@ public sealed class LetterQualityTests
     [Theory]
     [InlineData(15)]
     [InlineData(30)]
+    [InlineData(80)]
     public void Letters_in_satin_are_laid_as_a_hand_would(double capitalMm)
     {
         var letters = Looked(capitalMm, StitchWay.Satin);
@@ -31,7 +32,8 @@ public sealed class LetterQualityTests
         letters.Average(l => l.Lay.Turning).ShouldBeLessThan(0.3, "neighbouring throws that turn");
         letters.Average(l => l.Lay.OverThree).ShouldBeLessThan(capitalMm < 20 ? 13 : 7.5, "percent of the area over three layers");
         letters.Average(l => l.Lay.OverFour).ShouldBeLessThan(capitalMm < 20 ? 1.6 : 0.9, "percent of the area over four layers");
-        Share(letters, l => l.Stray > 0.6).ShouldBeLessThan(9, "percent of letters with a stray");
+        Share(letters, l => l.Stray > 0.6).ShouldBeLessThan(2.5, "percent of letters with a stray");
+        Share(letters, l => l.Bare > 0.3).ShouldBeLessThan(2, "percent of letters with a bare place");
         (100.0 * letters.Sum(l => l.Lay.Missed) / letters.Sum(l => l.Lay.Corners)).ShouldBeLessThan(5, "percent of corners missed");
     }
 

@@ -24,12 +24,6 @@ public static class SatinSewing
     internal static List<Point> Sew(Area area, StrokeLayout layout, SatinStyle style, Point? start, Point? end) =>
         layout.Strokes.Count == 0 ? Patch.Rows(area, style, start, end) : new Sewing(area, layout, style).Sew(start, end);
 
-    /// <summary>A stroke that joins another one.</summary>
-    /// <param name="Other">The stroke at the other side.</param>
-    /// <param name="At">How far along this stroke, mm.</param>
-    /// <param name="AtOther">How far along the other, mm.</param>
-    private readonly record struct Joint(int Other, double At, double AtOther);
-
     /// <summary>What is sewn on the way along a stroke: a stroke that is entered there, or a patch.</summary>
     private readonly record struct Stop(double At, Joint? Joint, Patch? Patch);
 
@@ -44,13 +38,10 @@ public static class SatinSewing
 
         // The first tie lies this far from the last, so that they do not crowd one place.
         private const double TieApart = 2.0;
-        private const double AtEnd = 1.0;
-        private const double JustInside = 0.05;
-        private const int MostRoots = 12;
         private readonly Area _area;
         private readonly StrokeLayout _layout;
         private readonly List<StrokeRungs> _strokes;
-        private readonly List<Joint>[] _joints;
+        private readonly StrokeTree _tree;
         private readonly SatinStyle _style;
         private readonly List<Point> _run = [];
         private readonly bool[] _sewn;
@@ -63,22 +54,15 @@ public static class SatinSewing
         {
             var strokes = layout.Strokes;
             (_area, _layout, _strokes, _style) = (area, layout, strokes, style);
-            _joints = [.. strokes.Select(_ => new List<Joint>())];
+            _tree = new(layout);
             _sewn = new bool[strokes.Count];
             _patches = layout.Bare.Places.Select(p => new Patch(p, strokes, style)).ToLookup(p => p.Stroke);
-            for (var i = 0; i < strokes.Count; i++)
-            {
-                if (!strokes[i].Source.Start.IsFree) Join(i, 0, strokes[i].Source.Start.Other);
-                if (!strokes[i].Source.End.IsFree) Join(i, strokes[i].Length, strokes[i].Source.End.Other);
-            }
-
-            JoinAll();
         }
 
         public List<Point> Sew(Point? start, Point? end)
         {
-            var (root, at) = Root(end, start);
-            _into = Tree(root, at).Into;
+            var (root, at) = _tree.Root(end, start);
+            _into = _tree.From(root, at).Into;
             if (start is { } s) _run.Add(s);
             var (first, length) = (at, _strokes[root].Length);
             if (start is null) first = at + (Math.Min(TieApart, length / 4) * (at < length / 2 ? 1 : -1));
@@ -105,118 +89,6 @@ public static class SatinSewing
             Along(_ways.Way(_run[^1], to));
         }
 
-        private void Join(int joining, double at, int owner)
-        {
-            // A stroke may come back to itself, as the bow of a loop does: there the ways need no joint.
-            if (owner == joining) return;
-            if (_joints[joining].Exists(j => j.Other == owner && Math.Abs(j.At - at) < 1)) return;
-            var there = Facing(_strokes[owner].Line, _strokes[joining].Line.PointAt(at));
-            _joints[joining].Add(new(owner, at, there));
-            _joints[owner].Add(new(joining, there, at));
-        }
-
-        /// <summary>The nearest place along a line to which the straight way lies inside; where there is none, the nearest.</summary>
-        private double Facing(MeasuredLine line, Point from)
-        {
-            const double step = 0.4;
-            var nearest = line.Nearest(from);
-            if (IsStraight(from, line.PointAt(nearest))) return nearest;
-            return Enumerable.Range(0, (int)(line.Length / step) + 1).Select(k => k * step)
-                .Where(at => IsStraight(from, line.PointAt(at)))
-                .DefaultIfEmpty(nearest)
-                .MinBy(at => line.PointAt(at).DistanceTo(from));
-        }
-
-        /// <summary>Strokes that no junction leads to are joined to the others where they come nearest, so that the way there is taken before it is covered.</summary>
-        private void JoinAll()
-        {
-            var together = Enumerable.Range(0, _strokes.Count).ToArray();
-            for (var i = 0; i < _strokes.Count; i++)
-                foreach (var joint in _joints[i]) Unite(i, joint.Other);
-            if (together.All(t => t == together[0])) return;
-            foreach (var (i, at, other, _) in Nearest().OrderBy(n => n.Apart))
-            {
-                if (together[i] == together[other]) continue;
-                Join(i, at, other);
-                Unite(i, other);
-            }
-
-            void Unite(int a, int b)
-            {
-                var (kept, lost) = (together[a], together[b]);
-                for (var k = 0; k < together.Length; k++)
-                    if (together[k] == lost) together[k] = kept;
-            }
-
-            IEnumerable<(int Stroke, double At, int Other, double Apart)> Nearest() =>
-                from i in Enumerable.Range(0, _strokes.Count)
-                from other in Enumerable.Range(0, _strokes.Count)
-                where together[i] != together[other]
-                from at in _strokes[i].Closed ? [0] : new[] { 0, _strokes[i].Length }
-                let place = _strokes[i].Line.PointAt(at)
-                let there = _strokes[other].Line.PointAt(_strokes[other].Line.Nearest(place))
-                where IsStraight(place, there)
-                select (i, at, other, place.DistanceTo(there));
-        }
-
-        /// <summary>The stroke to be finished last, and where along it the needle enters and so ends.</summary>
-        private (int Stroke, double At) Root(Point? end, Point? start)
-        {
-            if ((end ?? start) is { } wanted)
-            {
-                var best = Enumerable.Range(0, _strokes.Count)
-                    .Select(i => (Stroke: i, At: _strokes[i].Line.Nearest(wanted)))
-                    .MinBy(c => _strokes[c.Stroke].Line.PointAt(c.At).DistanceTo(wanted));
-                var length = _strokes[best.Stroke].Length;
-
-                // From an end it is sewn in one go; where only the start is given it ends at the far end if that costs nothing.
-                if (_strokes[best.Stroke].Closed || (end is not null && best.At > 0.15 * length && best.At < 0.85 * length)) return best;
-                return (best.Stroke, best.At < length / 2 ? 0 : length);
-            }
-
-            // From which stroke, and which of its ends, the fewest things go wrong; of the longest that are there.
-            return Enumerable.Range(0, _strokes.Count).OrderByDescending(i => _strokes[i].Length).Take(MostRoots)
-                .SelectMany(i => new[] { (Stroke: i, At: 0.0), (Stroke: i, At: _strokes[i].Length) })
-                .MinBy(r => Tree(r.Stroke, r.At).Faults);
-        }
-
-        /// <summary>From which stroke each is entered, by the joint where the least goes wrong (as Prim 1957); and what does.</summary>
-        private (List<Joint>[] Into, double Faults) Tree(int root, double at)
-        {
-            var (into, reached, faults) = (_strokes.ConvertAll(_ => new List<Joint>()).ToArray(), new bool[_strokes.Count], Faults(root, at));
-            var open = new PriorityQueue<(int From, Joint Joint), (double Faults, int Order)>();
-            Reach(root);
-            while (open.TryDequeue(out var next, out var cost))
-            {
-                if (reached[next.Joint.Other]) continue;
-                into[next.From].Add(next.Joint);
-                faults += cost.Faults;
-                Reach(next.Joint.Other);
-            }
-
-            return (into, faults);
-
-            void Reach(int stroke)
-            {
-                reached[stroke] = true;
-                foreach (var joint in _joints[stroke])
-                    if (!reached[joint.Other])
-                        open.Enqueue((stroke, joint), (Faults(joint.Other, joint.AtOther) + (TucksUnder(stroke, joint.Other) ? 0.8 : 0), open.Count));
-            }
-        }
-
-        /// <summary>What goes wrong when a stroke is entered at a place: it is sewn from the middle to both sides, or ends on itself there, where its satin has to begin.</summary>
-        private double Faults(int number, double at)
-        {
-            var stroke = _strokes[number];
-            if (!stroke.Closed && !IsAtEnd(stroke, at)) return 1;
-            return (at < stroke.Length / 2 ? stroke.Source.Start : stroke.Source.End) is { Tucks: true } end && end.Other == number ? 1.5 : 0;
-        }
-
-        private static bool IsAtEnd(StrokeRungs stroke, double at) => at <= AtEnd || at >= stroke.Length - AtEnd;
-
-        private bool TucksUnder(int stroke, int other) => _strokes[stroke].Source is var s && ((s.Start.Tucks && s.Start.Other == other) || (s.End.Tucks && s.End.Other == other));
-
         /// <summary>Sews a stroke that is entered at a place along it, and all that lies beyond; the needle comes back to that place. The very first may be begun a little farther on.</summary>
         private void Visit(int number, double at, double? begun = null, Point? leaving = null)
         {
@@ -231,7 +103,7 @@ public static class SatinSewing
                 return;
             }
 
-            if (!IsAtEnd(stroke, at))
+            if (!StrokeTree.IsAtEnd(stroke, at))
             {
                 // What joins close by on the side that is sewn last comes before the first, which would lie under the way there.
                 var back = at;
@@ -300,7 +172,7 @@ public static class SatinSewing
             if (stop.Joint is { } joint)
             {
                 Visit(joint.Other, joint.AtOther, leaving: here);
-                if (!IsStraight(_run[^1], here) && _strokes[joint.Other].Line.PointAt(joint.AtOther) is var middle && IsStraight(middle, here)) To(middle);
+                if (!_layout.IsStraight(_run[^1], here) && _strokes[joint.Other].Line.PointAt(joint.AtOther) is var middle && _layout.IsStraight(middle, here)) To(middle);
             }
             else if (stop.Patch is { } patch)
             {
@@ -333,17 +205,8 @@ public static class SatinSewing
         /// <summary>Straight on to a place, or by a way inside the area where the straight line leaves it.</summary>
         private void To(Point place)
         {
-            if (IsStraight(_run[^1], place)) Along([_run[^1], place]);
+            if (_layout.IsStraight(_run[^1], place)) Along([_run[^1], place]);
             else Go(place);
-        }
-
-        /// <summary>Whether the straight way lies inside; it may begin at the end of a throw, which compensation takes a little over the edge.</summary>
-        private bool IsStraight(Point from, Point to)
-        {
-            var (length, direction) = (from.DistanceTo(to), (to - from).Unit());
-            if (_layout.Outline.Leave(from, direction) is { } wall) return wall >= length;
-            if (_layout.Outline.Hit(from, direction) is not { } edge || edge >= length) return true;
-            return edge <= _style.CompensationMm + JustInside && (_layout.Outline.Leave(from + (direction * (edge + JustInside)), direction) is not { } beyond || edge + JustInside + beyond >= length);
         }
 
         private void Along(List<Point> way)

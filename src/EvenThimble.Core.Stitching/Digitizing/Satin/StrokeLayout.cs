@@ -13,9 +13,14 @@ internal sealed class StrokeLayout
     private const double LeastTuck = 0.2;
     private const double MostTuck = 0.6;
 
-    private readonly Lazy<Leftovers> _bare;
+    // So far inside the edge a way counts as inside, mm.
+    private const double JustInside = 0.05;
 
-    private StrokeLayout(Area area, List<StrokeRungs> strokes, Walls outline, SatinStyle style) => (Strokes, Outline, _bare) = (strokes, outline, new(() => new(area, strokes, style)));
+    private readonly Lazy<Leftovers> _bare;
+    private readonly double _compensation;
+
+    private StrokeLayout(Area area, List<StrokeRungs> strokes, Walls outline, SatinStyle style) =>
+        (Strokes, Outline, _compensation, _bare) = (strokes, outline, style.CompensationMm, new(() => new(area, strokes, style)));
 
     /// <summary>The strokes with their rungs.</summary>
     public List<StrokeRungs> Strokes { get; }
@@ -40,6 +45,15 @@ internal sealed class StrokeLayout
         }
 
         return new(area, laid, outline, style);
+    }
+
+    /// <summary>Whether the straight way lies inside; it may begin at the end of a throw, which compensation takes a little over the edge.</summary>
+    public bool IsStraight(Point from, Point to)
+    {
+        var (length, direction) = (from.DistanceTo(to), (to - from).Unit());
+        if (Outline.Leave(from, direction) is { } wall) return wall >= length;
+        if (Outline.Hit(from, direction) is not { } edge || edge >= length) return true;
+        return edge <= _compensation + JustInside && (Outline.Leave(from + (direction * (edge + JustInside)), direction) is not { } beyond || edge + JustInside + beyond >= length);
     }
 
     private static double TuckUnder(StrokeRungs stroke) => Math.Clamp(stroke.Width * TuckOfWidth, LeastTuck, MostTuck);

@@ -1,0 +1,84 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+
+namespace EvenThimble.Core.Tests.Quality;
+
+/// <summary>Strokes that bend, end aslant or fork, drawn by formula and measured as thread: as wide as letters of 30 to 80 mm have them, where throws are long and every slot is seen.</summary>
+public sealed class BentStrokeTests
+{
+    private const double LegMm = 22;
+
+    [Fact]
+    public void A_bend_is_closed_and_nothing_is_heaped_on_its_inner_side()
+    {
+        var random = new Random(20);
+        for (var i = 0; i < 24; i++)
+        {
+            var (width, degrees, round) = (3 + (random.NextDouble() * 9), 15 + (random.NextDouble() * 125), random.NextDouble() * 3);
+            var lay = Sewn(Bend(width, degrees, round));
+            var name = $"{width:0.0} mm wide, bent by {degrees:0}° about {round:0.0} mm";
+            lay.Bare.ShouldBeLessThan(0.3, name);
+            lay.Stray.ShouldBeLessThan(0.6, name);
+            lay.Out.ShouldBeLessThan(ClothProfiles.Cotton.CompensationMm + 0.5, name);
+            lay.Thickest.ShouldBeLessThan(22, name);
+        }
+    }
+
+    [Fact]
+    public void A_slanted_end_is_closed_by_throws_that_lie_as_the_others_do()
+    {
+        var random = new Random(21);
+        for (var i = 0; i < 24; i++)
+        {
+            var (width, rise) = (4 + (random.NextDouble() * 9), random.NextDouble() * 2.6);
+            var lay = Sewn([[new(0, 0), new(width, 0), new(width, 40), new(0, 40 - (width * rise))]]);
+            var name = $"{width:0.0} mm wide, cut off {rise:0.0} times as high as wide";
+            lay.Bare.ShouldBeLessThan(0.3, name);
+            lay.Stray.ShouldBeLessThan(0.6, name);
+            lay.Turning.ShouldBeLessThan(2, name);
+        }
+    }
+
+    [Fact]
+    public void Where_strokes_fork_no_way_lies_on_what_is_finished()
+    {
+        var random = new Random(22);
+        var strays = new List<string>();
+        for (var i = 0; i < 30; i++)
+        {
+            var (width, arm, degrees, at) = (3 + (random.NextDouble() * 7), 2 + (random.NextDouble() * 5), 35 + (random.NextDouble() * 110), 0.15 + (random.NextDouble() * 0.7));
+            var lay = Sewn(Fork(width, arm, degrees, at));
+            if (lay.Stray > 0.6) strays.Add($"{width:0.0} mm, an arm of {arm:0.0} at {degrees:0}°, {at:0.00} along it: {lay.Stray:0.0}");
+            lay.Out.ShouldBeLessThan(ClothProfiles.Cotton.CompensationMm + 0.5);
+        }
+
+        strays.Count.ShouldBeLessThanOrEqualTo(1, string.Join("; ", strays));
+    }
+
+    private static LayMeasure Sewn(Point[][] outlines) => LayMeasure.Of(outlines, LetterLook.Sewn(outlines, StitchWay.Satin));
+
+    /// <summary>Two legs, and an arc between them about a point a little beyond the inner edge.</summary>
+    private static Point[][] Bend(double width, double degrees, double round)
+    {
+        List<Point> Edge(double radius)
+        {
+            var edge = new List<Point> { new(-LegMm, -radius) };
+            for (var k = 0; k <= 24; k++) edge.Add(new Point(0, -radius).Turned(degrees * k / 24, Point.Zero));
+            edge.Add(edge[^1] + (new Point(1, 0).Turned(degrees, Point.Zero) * LegMm));
+            return edge;
+        }
+
+        return [[.. Edge(round + width), .. Edge(round).AsEnumerable().Reverse()]];
+    }
+
+    /// <summary>A stem, and an arm that leaves it aslant.</summary>
+    private static Point[][] Fork(double width, double arm, double degrees, double at)
+    {
+        Point[] stem = [new(0, 0), new(width, 0), new(width, 40), new(0, 40)];
+        var (from, way) = (new Point(width / 2, 40 * at), new Point(0, 1).Turned(-degrees, Point.Zero));
+        var aside = way.Normal() * (arm / 2);
+        Point[] branch = [from + aside, from + (way * 24) + aside, from + (way * 24) - aside, from - aside];
+        return [.. Area.Of([stem, branch], Inside.AnyWinding).SelectMany(a => a.Rings)];
+    }
+}
