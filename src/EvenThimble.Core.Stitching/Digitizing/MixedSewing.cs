@@ -39,18 +39,17 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
 
     private readonly List<Point> _run = [];
     private readonly List<Place> _places = [];
-    private RowSections? _ways;
+    private readonly StrokeLayout _layout = StrokeLayout.Of(area, satin);
+    private readonly Lazy<RowSections> _all = new(() => Ways(area));
     private bool[] _sewn = [];
 
     public List<Point> Sew(Point? start, Point? end)
     {
-        var layout = StrokeLayout.Of(area, satin);
-        var narrow = PartInNarrow(layout);
-        if (narrow > 1 - TrulyDifferent) return SatinSewing.Sew(area, layout, satin, start, end);
-        if (narrow < TrulyDifferent || !Differ(layout.Strokes)) return FillSewing.Sew(area, rows, fillUnderlay, start, end);
+        var narrow = PartInNarrow();
+        if (narrow > 1 - TrulyDifferent) return SatinSewing.Sew(area, _layout, satin, start, end);
+        if (narrow < TrulyDifferent || !Differ(_layout.Strokes)) return FillSewing.Sew(area, rows, fillUnderlay, start, end);
         Divide();
-        if (_places.Count == 1) return _places[0].IsWide ? FillSewing.Sew(area, rows, fillUnderlay, start, end) : SatinSewing.Sew(area, layout, satin, start, end);
-        _ways = new(area, 0, Limits.FillSpacing);
+        if (_places.Count == 1) return _places[0].IsWide ? FillSewing.Sew(area, rows, fillUnderlay, start, end) : SatinSewing.Sew(area, _layout, satin, start, end);
         _sewn = new bool[_places.Count];
         var root = end is { } e ? Nearest(e) : Enumerable.Range(0, _places.Count).MaxBy(i => _places[i].Area.SquareMm);
         if (start is { } s) _run.Add(s);
@@ -58,7 +57,7 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         for (var i = 0; i < _places.Count; i++)
         {
             if (_sewn[i]) continue;
-            Go(_places[i].Area.InnerPlace);
+            Go(_all, _places[i].Area.InnerPlace);
             Visit(i, null);
         }
 
@@ -66,15 +65,15 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
     }
 
     /// <summary>Which part of the area lies in strokes that are satin by their usual width; 0 where it is not made of strokes.</summary>
-    private double PartInNarrow(StrokeLayout layout)
+    private double PartInNarrow()
     {
-        var strokes = layout.Strokes;
+        var strokes = _layout.Strokes;
         var all = strokes.Sum(s => s.Covers());
         if (all <= 0) return 0;
         var narrow = strokes.Sum(s => s.Covers(s.LowerQuartile > WidestSatin ? WidestSatin : Math.Max(WidestSatin, MostSwelling * s.LowerQuartile))) / all;
 
         // What is left bare costs more to find than all else here: not looked for where the answer is fill anyway.
-        return narrow < TrulyDifferent || layout.Bare.AreMoreThan(MostBare) ? 0 : narrow;
+        return narrow < TrulyDifferent || _layout.Bare.AreMoreThan(MostBare) ? 0 : narrow;
     }
 
     /// <summary>Whether wide strokes are so much wider than narrow ones that each is sewn in its own kind; a stroke that swells by itself is both.</summary>
@@ -128,13 +127,17 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         WorkBudget.CheckDepth();
         _sewn[number] = true;
         var here = _places[number];
+        var ways = new Lazy<RowSections>(() => Ways(here.Area));
         foreach (var next in here.Touches)
         {
             if (_sewn[next]) continue;
+
+            // There and back within this place, which is sewn after it: a shorter way might lead across one that is finished.
             var door = Door(here.Area, _places[next].Area);
-            Go(door);
+            Go(ways, door);
             Visit(next, door);
-            Go(door);
+            if (here.Area.DistanceTo(_run[^1]) > Overlap) Enter(here.Area);
+            Go(ways, door);
         }
 
         var last = _run.Count > 0 ? _run[^1] : (Point?)null;
@@ -148,8 +151,27 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         return shared.Areas.MaxBy(p => p.SquareMm)?.InnerPlace ?? shared.Corners.Cast<Point?>().FirstOrDefault() ?? b.InnerPlace;
     }
 
-    private void Go(Point to)
+    /// <summary>Goes to the nearest place of another area that is reached straight.</summary>
+    private void Enter(Area other)
     {
-        if (_run.Count > 0) FillSewing.Append(_run, RunLine.Along(_ways!.Way(_run[^1], to)));
+        var from = _run[^1];
+        if (other.Corners.OrderBy(from.DistanceTo).Where(IsInside).Cast<Point?>().FirstOrDefault() is { } entry)
+            FillSewing.Append(_run, RunLine.Along([from, entry]));
+        else Go(_all, other.Corners.MinBy(from.DistanceTo));
+
+        bool IsInside(Point to)
+        {
+            for (var at = 0.0; at < from.DistanceTo(to); at += Overlap)
+                if (area.DistanceTo(from.Toward(to, at / from.DistanceTo(to))) > Overlap)
+                    return false;
+            return true;
+        }
+    }
+
+    private static RowSections Ways(Area within) => new(within, 0, Limits.FillSpacing);
+
+    private void Go(Lazy<RowSections> ways, Point to)
+    {
+        if (_run.Count > 0) FillSewing.Append(_run, RunLine.Along(ways.Value.Way(_run[^1], to)));
     }
 }
