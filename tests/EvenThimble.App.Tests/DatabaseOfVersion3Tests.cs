@@ -21,7 +21,7 @@ public sealed class DatabaseOfVersion3Tests
     private static readonly Dictionary<long, string> Tables = new()
     {
         [1] = "4dfa968fab348ff4cba62681816865f213c4d583d75a1ae354737053dde18734",
-        [2] = "408624395cbc5469ed99089af09845ab0f91f993119f3d81ecb312fcf8caf769",
+        [2] = "4af3bef974de6f9a580264ddc4e123cd7e60d8ee6bee0100090c3d8e0e68ae96",
     };
 
     [Fact]
