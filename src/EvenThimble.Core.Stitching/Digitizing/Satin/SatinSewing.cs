@@ -156,10 +156,12 @@ public static class SatinSewing
             double Ahead(double place) => ((place - from) % stroke.Length + stroke.Length) % stroke.Length;
         }
 
-        /// <summary>What is sewn on the way along a stroke, in order: the strokes entered from it, and the patches beside it; a patch after strokes that are entered close to it, for their way may lead across.</summary>
-        private IEnumerable<Stop> Stops(int number, Func<double, double> ahead) =>
-            _into[number].Select(j => new Stop(j.At, j, null)).Concat(_patches[number].Select(p => new Stop(p.At, null, p)))
-                .OrderBy(s => ahead(s.At) + (s.Patch is null ? 0 : _strokes[number].Width / 2)).ToList();
+        /// <summary>What is sewn on the way along a stroke, in order: the strokes entered from it, and the patches beside it; a patch after strokes that are entered close to it, for their way may lead across. Around a ring there is no way back.</summary>
+        private List<Stop> Stops(int number, Func<double, double> ahead)
+        {
+            var later = _strokes[number].Closed ? 0 : _strokes[number].Width / 2;
+            return [.. _into[number].Select(j => new Stop(j.At, j, null)).Concat(_patches[number].Select(p => new Stop(p.At, null, p))).OrderBy(s => ahead(s.At) + (s.Patch is null ? 0 : later))];
+        }
 
         /// <summary>Goes on along a stroke to a stop, sews what is there unless it is sewn or being sewn, and comes back to the stroke.</summary>
         private double Detour(int number, double at, Stop stop)
