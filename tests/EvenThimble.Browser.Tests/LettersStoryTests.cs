@@ -110,7 +110,7 @@ public class LettersStoryTests(SharedBrowser shared)
         bench.ChooseFont("Dancing Script");
         _browser.Unfold("[data-fold=letters-stand]");
         _browser.Select("#letters-bend", "arch");
-        _browser.Type("#letters-width", "150");
+        _browser.Type("#letters-width", "140");
         _browser.Select("#letters-way", "satin");
         _browser.Click("#write");
         bench.WaitForVersion(2);
