@@ -14,9 +14,10 @@ internal sealed class StrokeWidths
     private const double Undisturbed = 0.2;
     private const double MostDisturbed = 3.0;
 
-    // A throw that reaches farther to the inner side of a bend than so many half widths reaches no farther than so many times what room there is aslant of it, looked at in these directions, degrees.
-    // A bend is one that turns by as much as this (radians) over half a width.
+    // A bend is one that turns by as much as this (radians) over half a width: less is the unevenness of a straight line.
     private const double LeastBend = 0.03;
+
+    // A throw that reaches farther to the inner side of a bend than so many half widths reaches no farther than so many times what room there is aslant of it, looked at in these directions, degrees.
     private const double FarReach = 1.6;
     private const double MostReach = 1.3;
     private static readonly double[] Aslant = [15, 30, 45, 60];
