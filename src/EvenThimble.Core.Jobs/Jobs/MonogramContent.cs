@@ -33,6 +33,7 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
 
     // A try that is no better than this part of the best is followed by smaller steps.
     private const double WorthAStep = 0.7;
+    private const double SmallerStep = 0.65;
 
     // Of size and distance, mm.
     private const double CloseEnough = 0.05;
@@ -74,7 +75,7 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
             var (tooLarge, tooNear) = (size - wish.SizeMm, gap is { } mm ? wish.FrameGapMm - mm : 0);
 
             // A motif more or less moves all of it a little, so that the last is not always the best: where it leaps to and fro, smaller steps come to lie on the one side or the other.
-            if (Math.Max(Math.Abs(tooLarge), Math.Abs(tooNear)) is var now && now > WorthAStep * off) step *= 0.65;
+            if (Math.Max(Math.Abs(tooLarge), Math.Abs(tooNear)) is var now && now > WorthAStep * off) step *= SmallerStep;
             if (now < off) (best, off, came) = (content, now, size);
             smaller += step * tooLarge;
             farther += step * tooNear;

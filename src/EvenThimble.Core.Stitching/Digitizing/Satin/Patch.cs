@@ -2,6 +2,7 @@ using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
@@ -16,6 +17,9 @@ internal sealed class Patch
     // Rows lie closer than the throws of one side, for a throw goes and comes between two of them.
     private const double Closer = 0.75;
 
+    // So many rungs are looked at in the time of one step of work.
+    private const int StepsOfOne = 16;
+
     // Rows where no stroke tells how they should lie, degrees.
     private const double Aslant = 45;
 
@@ -29,19 +33,22 @@ internal sealed class Patch
     {
         (_area, _style) = (area, style);
         var (corners, middle) = (area.Corners.ToList(), area.InnerPlace);
-        var rungs = strokes.SelectMany((s, i) => s.Rungs.Select(r => (Stroke: i, Rung: r))).Where(r => r.Rung.Width > Limits.ThreadWidth).ToList();
-        if (rungs.Count == 0)
+        _ends = corners;
+        var nearest = double.PositiveInfinity;
+        for (var i = 0; i < strokes.Count; i++)
         {
-            _ends = corners;
-            return;
+            WorkBudget.Current.Spend(strokes[i].Rungs.Count / StepsOfOne);
+            foreach (var rung in strokes[i].Rungs)
+            {
+                if (rung.Width <= Limits.ThreadWidth || Distance(rung, middle) is var off && off >= nearest) continue;
+                var along = rung.Right - rung.Left;
+                (nearest, Stroke, At, _angle) = (off, i, rung.At, Math.Atan2(along.Y, along.X) * 180 / Math.PI);
+            }
         }
 
-        (Stroke, var nearest) = rungs.MinBy(r => Distance(r.Rung, middle));
-        At = nearest.At;
-        var along = nearest.Right - nearest.Left;
-        _angle = Math.Atan2(along.Y, along.X) * 180 / Math.PI;
-        var covered = corners.FindAll(c => rungs.Exists(r => r.Stroke == Stroke && Distance(r.Rung, c) < AtThrows));
-        _ends = covered.Count > 0 ? covered : corners;
+        var beside = strokes[Stroke].Rungs;
+        WorkBudget.Current.Spend(corners.Count * beside.Count / StepsOfOne);
+        if (corners.FindAll(c => beside.Exists(r => Distance(r, c) < AtThrows)) is { Count: > 0 } covered) _ends = covered;
     }
 
     /// <summary>The stroke beside it.</summary>
@@ -56,17 +63,17 @@ internal sealed class Patch
     /// <summary>The needle points of its rows.</summary>
     /// <param name="from">Where the needle comes from.</param>
     /// <param name="then">Where it goes on to.</param>
-    public List<Point> Sew(Point from, Point then) => Rows(_area, _style, _angle, from, _ends.MinBy(then.DistanceTo));
+    public List<Point> Sew(Point from, Point then) => Rows(_area, _style, _style.SpacingMm * Closer, _angle, from, _ends.MinBy(then.DistanceTo));
 
     /// <summary>Rows over an area that has no strokes.</summary>
-    public static List<Point> Rows(Area area, SatinStyle style, Point? start, Point? end) => Rows(area, style, Aslant, start, end);
+    public static List<Point> Rows(Area area, SatinStyle style, Point? start, Point? end) => Rows(area, style, style.SpacingMm, Aslant, start, end);
 
-    private static List<Point> Rows(Area area, SatinStyle style, double angle, Point? start, Point? end) =>
-        FillSewing.Sew(area, new RowFill(angle) { SpacingMm = style.SpacingMm * Closer, CompensationMm = style.CompensationMm }, [], start, end);
+    private static List<Point> Rows(Area area, SatinStyle style, double spacing, double angle, Point? start, Point? end) =>
+        FillSewing.Sew(area, new RowFill(angle) { SpacingMm = spacing, CompensationMm = style.CompensationMm }, [], start, end);
 
     private static double Distance(Rung rung, Point place)
     {
         var along = rung.Right - rung.Left;
-        return place.DistanceTo(rung.Left + (along * Math.Clamp((place - rung.Left).Dot(along) / along.Dot(along), 0, 1)));
+        return place.DistanceTo(rung.Left + (along * Math.Clamp((place - rung.Left).Dot(along) / Math.Max(along.Dot(along), 1e-12), 0, 1)));
     }
 }
