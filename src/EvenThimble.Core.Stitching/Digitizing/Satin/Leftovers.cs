@@ -29,6 +29,9 @@ internal sealed class Leftovers
             run.Clear();
             SatinThrows.Add(run, stroke.Closed ? [.. stroke.Rungs, .. stroke.Rungs.Take(1)] : stroke.Rungs, style);
             for (var i = 1; i < run.Count; i++) Take(run[i - 1], run[i], half);
+            for (var i = 1; i < stroke.Rungs.Count; i++)
+                if (stroke.Rungs[i - 1].Aside is not null && stroke.Rungs[i].Aside is not null)
+                    Take(stroke.Rungs[i - 1].Out, stroke.Rungs[i].Out, Limits.ThreadWidth / 2);
         }
 
         // In a small shape a smaller place is seen.

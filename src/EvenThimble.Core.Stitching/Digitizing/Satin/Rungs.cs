@@ -9,6 +9,15 @@ internal readonly record struct Rung(double At, Point Left, Point Right, Point M
 {
     public double Width => Left.DistanceTo(Right);
 
+    /// <summary>Where the stroke is drawn rather than thrown: from the middle between its edges to the line on which the needle goes out, mm; the line on which it comes back lies as far to the other side. Null where it is thrown.</summary>
+    public Point? Aside { get; init; }
+
+    /// <summary>Where the needle passes on its way out along a stroke that is drawn there.</summary>
+    public Point Out => Left.Toward(Right, 0.5) + (Aside ?? default);
+
+    /// <summary>Where it comes back.</summary>
+    public Point Back => Left.Toward(Right, 0.5) - (Aside ?? default);
+
     /// <summary>The same thrown from the other side.</summary>
     public Rung Turned() => this with { Left = Right, Right = Left, Tucked = (Tucked.HasFlag(Sides.Left) ? Sides.Right : Sides.None) | (Tucked.HasFlag(Sides.Right) ? Sides.Left : Sides.None) };
 }
@@ -35,6 +44,15 @@ internal sealed class StrokeRungs
     // Where narrow strokes are thrown looser, they are so from the one width down to the other, mm.
     private const double LooserUpTo = 2.0;
     private const double LoosestAt = 1.0;
+
+    // A line that is drawn covers so much to its side for sure, and lies no farther from the middle than so, for the two to close, mm.
+    private const double LineCovers = 0.12;
+    private const double MostAside = 0.205;
+
+    // Of a stroke that is drawn so much is narrow at the least, in stretches of at least so many mm; widths within one waver by so much, mm.
+    private const double MostlyNarrow = 0.9;
+    private const double ShortestDrawn = 1.2;
+    private const double Wavering = 0.1;
 
     // So many widths of a stroke before a junction may have to tuck under what it joins.
     private const double TuckingPart = 1.5;
@@ -81,6 +99,56 @@ internal sealed class StrokeRungs
 
     /// <summary>Rungs of a stroke, at the spacing of a style in the outer half of a bend.</summary>
     public static StrokeRungs Of(Stroke stroke, Walls outline, Terminals terminals, SatinStyle style) => new(stroke, outline, terminals, style);
+
+    /// <summary>The way along the middle from one place to another; where the stroke is drawn, along the one of its two lines on which the needle goes out.</summary>
+    public List<Point> Way(double from, double to)
+    {
+        if (!IsDrawn) return Line.Between(from, to);
+        var (low, high) = (Math.Min(from, to), Math.Max(from, to));
+        var passed = new List<(double At, Point Place)>();
+        for (int i = 0, k = 0; i < Line.Points.Length; i++)
+        {
+            var at = Line.AlongAt(i);
+            if (at <= low || at >= high) continue;
+            while (k < Rungs.Count && Rungs[k].At <= at) k++;
+            if (k == 0 || k == Rungs.Count || Rungs[k - 1].Aside is null || Rungs[k].Aside is null) passed.Add((at, Line.Points[i]));
+        }
+
+        passed.AddRange(Rungs.Where(r => r.Aside is not null && r.At > low && r.At < high).Select(r => (r.At, r.Out)));
+        var ordered = passed.OrderBy(p => p.At).Select(p => p.Place);
+        return [Line.PointAt(from), .. from <= to ? ordered : ordered.Reverse(), End(to)];
+
+        // At an end that is drawn the needle goes over from the one line to the other.
+        Point End(double at) => !Closed && (at <= 0 ? Rungs[0] : Rungs[^1]) is { Aside: not null } r && Math.Abs(r.At - at) < 1e-6 ? r.Out : Line.PointAt(at);
+    }
+
+    /// <summary>Whether it is drawn anywhere.</summary>
+    public bool IsDrawn => Rungs.Exists(r => r.Aside is not null);
+
+    /// <summary>
+    /// A stroke whose throws would nearly all be shorter than a length is drawn in two lines side by side that cover its breadth, out and back, where it is so narrow for long enough; and any is where it
+    /// is too narrow for satin to be thrown at all.
+    /// </summary>
+    public void Draw(double shorterThan, double compensation)
+    {
+        var isFine = Rungs.Count(r => IsNarrow(r, shorterThan + Wavering)) >= MostlyNarrow * Rungs.Count;
+        for (var i = 0; i < Rungs.Count; i++)
+        {
+            var end = i;
+            while (end < Rungs.Count && IsNarrow(Rungs[end], shorterThan + Wavering)) end++;
+            if (end == i) continue;
+            var stretch = Rungs[i..end];
+            var isDrawn = isFine && stretch[^1].At - stretch[0].At >= ShortestDrawn && stretch.Average(r => r.Width) + (2 * compensation) < shorterThan;
+            for (; i < end; i++)
+                if (isDrawn || IsNarrow(Rungs[i], SatinThrows.Narrowest))
+                    Rungs[i] = Rungs[i] with { Aside = Aside(Rungs[i]) };
+        }
+
+        bool IsNarrow(Rung r, double least) => r.Width + (2 * compensation) < least;
+
+        // On cloth that swallows thread the lines lie farther apart, as throws are longer there.
+        Point Aside(Rung r) => r.Width < 1e-9 ? default : (r.Left - r.Right).Unit() * Math.Clamp((r.Width / 2) - LineCovers + Math.Max(0, compensation - Limits.PullCompensation), 0, MostAside);
+    }
 
     /// <summary>Takes the ground of its throws, but for its ends that tuck under others and an edge as wide as others are to tuck under it.</summary>
     public void Take(AreaCells ground, double tuck)

@@ -65,9 +65,17 @@ public static class SatinSewing
             _into = _tree.From(root, at).Into;
             if (start is { } s) _run.Add(s);
             var (first, length) = (at, _strokes[root].Length);
-            if (start is null) first = at + (Math.Min(TieApart, length / 4) * (at < length / 2 ? 1 : -1));
+            if (start is null) first = at + (Math.Min(TieApart, length / (_strokes[root].IsDrawn ? 2 : 4)) * (at < length / 2 ? 1 : -1));
             Go(_strokes[root].Line.PointAt(first));
             if (_run.Count == 0) _run.Add(_strokes[root].Line.PointAt(first));
+
+            // What is drawn is seen, and so it is drawn from its end.
+            if (_strokes[root].IsDrawn)
+            {
+                Along(_strokes[root].Line.Between(first, at));
+                first = at;
+            }
+
             Visit(root, at, first, end);
 
             // Strokes that no joint leads to are reached by a way inside the area.
@@ -79,6 +87,7 @@ public static class SatinSewing
                 Visit(i, to);
             }
 
+            CrowdedPoints.Ease(_run);
             return _run;
         }
 
@@ -189,18 +198,24 @@ public static class SatinSewing
 
         private static bool Between(double at, double from, double to) => at >= Math.Min(from, to) - 1e-6 && at <= Math.Max(from, to) + 1e-6;
 
-        private void Out(StrokeRungs stroke, double from, double to) => Along(stroke.Line.Between(from, to));
+        private void Out(StrokeRungs stroke, double from, double to) => Along(stroke, stroke.Way(from, to));
+
+        private void Along(StrokeRungs stroke, List<Point> way)
+        {
+            if (stroke.IsDrawn) SatinThrows.Draw(_run, way, _style.LongestThrow);
+            else Along(way);
+        }
 
         private void Around(StrokeRungs stroke, double from, double by)
         {
             if (by <= 1e-6) return;
             var to = from + by;
-            if (to <= stroke.Length) Along(stroke.Line.Between(from, to));
+            if (to <= stroke.Length) Along(stroke, stroke.Way(from, to));
             else
             {
-                var line = stroke.Line.Between(from, stroke.Length);
-                line.AddRange(stroke.Line.Between(0, to - stroke.Length));
-                Along(line);
+                var line = stroke.Way(from, stroke.Length);
+                line.AddRange(stroke.Way(0, to - stroke.Length));
+                Along(stroke, line);
             }
         }
 

@@ -32,10 +32,11 @@ internal static class SatinThrows
     private const double MostSlot = 0.08;
     private const double Pierced = 0.28;
 
-    // Throws narrower than this become a run along the middle.
-    private const double Narrowest = 0.8;
+    /// <summary>Throws narrower than this become a run along the middle, mm.</summary>
+    public const double Narrowest = 0.8;
+
     private const double NarrowStitch = 1.0;
-    private const double MostStraying = 0.06;
+    private const double MostStraying = 0.04;
 
     // Split points lie at these parts of a piece away from its middle in turn, so that they form no line.
     private static readonly double[] Stagger = [0, 0.2, -0.2, 0.1, -0.1];
@@ -53,9 +54,9 @@ internal static class SatinThrows
             // What lies under another stroke is not seen, and needs no more than that.
             if (!rungs[i].Tucked.HasFlag(Sides.Left)) left -= across;
             if (!rungs[i].Tucked.HasFlag(Sides.Right)) right += across;
-            if (left.DistanceTo(right) < Narrowest)
+            if (rungs[i].Aside is not null || left.DistanceTo(right) < Narrowest)
             {
-                AlongMiddle(run, left.Toward(right, 0.5), passed, 2 * i, style.LongestThrow);
+                AlongMiddle(run, rungs[i].Aside is null ? left.Toward(right, 0.5) : rungs[i].Back, passed, 2 * i, style.LongestThrow);
                 continue;
             }
 
@@ -67,7 +68,23 @@ internal static class SatinThrows
             Throw(run, right, (2 * i) + 1, style.LongestThrow);
         }
 
-        if (passed.Count > 0) Throw(run, passed[^1], 0, style.LongestThrow);
+        End(run, passed, style.LongestThrow);
+    }
+
+    /// <summary>Goes on along a way that is seen, to its end, in stitches that keep to its bends.</summary>
+    public static void Draw(List<Point> run, IReadOnlyList<Point> way, double longest)
+    {
+        var passed = new List<Point>();
+        foreach (var place in way) AlongMiddle(run, place, passed, 0, longest);
+        End(run, passed, longest);
+    }
+
+    /// <summary>Goes on to the last of what was passed; where that is too near for a stitch of its own, the last needle point moves there.</summary>
+    private static void End(List<Point> run, List<Point> passed, double longest)
+    {
+        if (passed.Count == 0) return;
+        if (run.Count > 1 && run[^1].DistanceTo(passed[^1]) < Limits.ShortestStitch && run[^2].DistanceTo(passed[^1]) >= Limits.ShortestStitch) run[^1] = passed[^1];
+        else Throw(run, passed[^1], 0, longest);
     }
 
     /// <summary>Goes on along the middle of what is too narrow for throws, in stitches that keep to its bends; <paramref name="passed"/> are the middles since the last needle point.</summary>

@@ -1,0 +1,56 @@
+using EvenThimble.Core.Geometry;
+
+namespace EvenThimble.Core.Digitizing.Satin;
+
+/// <summary>Where many needle points come close together the cloth is cut: there those are left out at which the thread goes straight on.</summary>
+internal static class CrowdedPoints
+{
+    // So many within so far of one are crowded, mm; ties come on top of them.
+    private const double Near = 0.3;
+    private const int Crowded = 6;
+
+    // A point is left out where the thread passes it so near, in a stitch no longer than this, mm.
+    private const double Passes = 0.06;
+    private const double Longest = 4;
+
+    /// <summary>Takes needle points out of a run, but for its first and last.</summary>
+    public static void Ease(List<Point> run)
+    {
+        var cells = new Dictionary<(int X, int Y), List<Point>>();
+        foreach (var p in run)
+        {
+            if (!cells.TryGetValue(Cell(p), out var there)) cells[Cell(p)] = there = [];
+            there.Add(p);
+        }
+
+        if (cells.Values.All(c => c.Count < 2)) return;
+        var kept = new List<Point>(run.Count);
+        for (var i = 0; i < run.Count; i++)
+        {
+            if (i > 0 && i < run.Count - 1 && Count(run[i]) > Crowded && IsPassed(kept[^1], run[i], run[i + 1])) cells[Cell(run[i])].Remove(run[i]);
+            else kept.Add(run[i]);
+        }
+
+        run.Clear();
+        run.AddRange(kept);
+
+        int Count(Point p)
+        {
+            var (x, y) = Cell(p);
+            var count = 0;
+            for (var i = -1; i <= 1; i++)
+                for (var j = -1; j <= 1; j++)
+                    if (cells.TryGetValue((x + i, y + j), out var there))
+                        count += there.Count(q => q.DistanceTo(p) <= Near);
+            return count;
+        }
+    }
+
+    private static (int X, int Y) Cell(Point p) => ((int)Math.Floor(p.X / Near), (int)Math.Floor(p.Y / Near));
+
+    private static bool IsPassed(Point before, Point at, Point after)
+    {
+        var along = after - before;
+        return along.Length <= Longest && (at - before).Dot(along) > 0 && (after - at).Dot(along) > 0 && Math.Abs(along.Unit().Cross(at - before)) <= Passes;
+    }
+}

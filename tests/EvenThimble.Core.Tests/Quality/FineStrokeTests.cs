@@ -1,0 +1,93 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+
+namespace EvenThimble.Core.Tests.Quality;
+
+/// <summary>Strokes too fine for satin, as small letters have them, drawn by formula: they are drawn in two lines side by side, which cover them with half the thread.</summary>
+public sealed class FineStrokeTests
+{
+    [Fact]
+    public void A_fine_stroke_is_drawn_along_itself_and_covered()
+    {
+        var random = new Random(31);
+        for (var i = 0; i < 24; i++)
+        {
+            var (width, swing, turned) = (0.3 + (random.NextDouble() * 0.25), random.NextDouble() * 1.5, random.NextDouble() * 180);
+            var outline = Wave(width, swing).ConvertAll(p => p.Turned(turned, Point.Zero));
+            var (runs, name) = (LetterLook.Sewn([[.. outline]], StitchWay.Satin), $"{width:0.00} mm wide, swinging by {swing:0.0}, turned by {turned:0}°");
+            Holds([[.. outline]], runs, name);
+
+            // Across goes only what turns round at an end, and ties.
+            var across = runs.SelectMany(r => r.Zip(r.Skip(1))).Count(s => Math.Abs((s.Second - s.First).Unit().Dot(new Point(1, 0).Turned(turned, Point.Zero))) < 0.5);
+            across.ShouldBeLessThanOrEqualTo(swing > 1 ? 12 : 3, name);
+        }
+    }
+
+    [Fact]
+    public void A_fine_ring_is_drawn_round_and_round()
+    {
+        for (var radius = 1.5; radius < 5; radius += 0.7)
+        {
+            Point[][] ring = [Circle(radius), Circle(radius - 0.5)];
+            Holds(ring, LetterLook.Sewn(ring, StitchWay.Satin), $"a ring of {radius:0.0} mm");
+        }
+    }
+
+    [Fact]
+    public void A_fine_stroke_that_forks_is_covered_to_all_its_ends()
+    {
+        var random = new Random(32);
+        for (var i = 0; i < 20; i++)
+        {
+            var (width, degrees, at) = (0.35 + (random.NextDouble() * 0.2), 40 + (random.NextDouble() * 100), random.NextDouble() * 6);
+            var stem = Bar(new(0, 0), new(0, 8), width);
+            var arm = Bar(new(0, at), new Point(0, at) + (new Point(0, 4).Turned(-degrees, Point.Zero)), width);
+            Point[][] outlines = [.. Area.Of([stem, arm], Inside.AnyWinding).SelectMany(a => a.Rings)];
+            Holds(outlines, LetterLook.Sewn(outlines, StitchWay.Satin), $"{width:0.00} mm wide, an arm at {degrees:0}°, {at:0.0} mm along it");
+        }
+    }
+
+    [Fact]
+    public void What_swells_is_thrown_where_it_is_wide_and_drawn_where_it_is_fine()
+    {
+        // A stroke as a broad pen draws it: from a hairline to 2 mm and back.
+        List<Point> Edge(int side) => [.. Enumerable.Range(0, 61).Select(k => new Point(k * 0.3, side * (0.15 + (0.85 * Math.Pow(Math.Sin(Math.PI * k / 60), 3)))))];
+        Point[][] outline = [[.. Edge(-1), .. Edge(1).AsEnumerable().Reverse()]];
+        var runs = LetterLook.Sewn(outline, StitchWay.Satin);
+        Holds(outline, runs, "a stroke that swells");
+        var stitches = runs.SelectMany(r => r.Zip(r.Skip(1))).ToList();
+        stitches.Count(s => s.First.DistanceTo(s.Second) > 1.5 && Math.Abs(s.First.X - s.Second.X) < 0.5).ShouldBeGreaterThan(20, "throws where it is wide");
+        stitches.ShouldNotContain(s => (s.First.X < 2 || s.First.X > 16) && Math.Abs(s.First.Y - s.Second.Y) > 0.5, "none where it is fine");
+    }
+
+    private static void Holds(Point[][] outlines, List<List<Point>> runs, string name)
+    {
+        var (edge, lay) = (StitchQualityTests.Measured(outlines, runs), LayMeasure.Of(outlines, runs));
+        runs.Count.ShouldBe(1, name);
+        edge.Coverage.ShouldBeGreaterThan(96.5, name);
+        edge.Outside.ShouldBeLessThan(2, name);
+        lay.OverFour.ShouldBeLessThan(2, name);
+        lay.Crowd.ShouldBeLessThanOrEqualTo(8, name);
+        lay.Stray.ShouldBeLessThanOrEqualTo(0.6, name);
+        lay.Out.ShouldBeLessThan(ClothProfiles.Cotton.CompensationMm + 0.5, name);
+    }
+
+    private static List<Point> Wave(double width, double swing)
+    {
+        List<Point> Edge(double side) => [.. Enumerable.Range(0, 121).Select(k =>
+        {
+            var (x, slope) = (k * 0.1, swing * Math.PI / 6 * Math.Cos(k * 0.1 * Math.PI / 6));
+            return new Point(x, swing * Math.Sin(x * Math.PI / 6)) + (new Point(1, slope).Unit().Normal() * (side * width / 2));
+        })];
+        return [.. Edge(-1), .. Edge(1).AsEnumerable().Reverse()];
+    }
+
+    private static Point[] Bar(Point from, Point to, double width)
+    {
+        var aside = (to - from).Unit().Normal() * (width / 2);
+        return [from + aside, to + aside, to - aside, from - aside];
+    }
+
+    private static Point[] Circle(double radius) => [.. Enumerable.Range(0, 90).Select(k => new Point(radius, 0).Turned(k * 4, Point.Zero))];
+}
