@@ -20,23 +20,27 @@ namespace EvenThimble.Core.Jobs;
 public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableArray<DrawingShape> Shapes) : DrawingContent(Shapes)
 {
     private const int Decimals = 4;
-    private const int MostTries = 12;
+    private const int MostTries = 9;
     private const int MostScalings = 6;
+    private const int MostLooks = 2;
+    private const int MostInVain = 3;
     private const double BroadestSatin = 9;
 
     // So many motifs of a frame tell its size and its distance from the letters, which are looked at each so many mm.
     private const int MostTelling = 32;
     private const double EachOfLetters = 0.8;
 
-    // Where motifs come and go as sizes change, what is left over is scaled away: no more than this part of it.
+    // Where motifs come and go as sizes change, what is left over is scaled away: no more than this part of it, and no less than so much, mm.
     private const double MostScaled = 0.06;
+    private const double WorthScaling = 0.08;
 
     // A try that is no better than this part of the best is followed by smaller steps.
     private const double WorthAStep = 0.7;
     private const double SmallerStep = 0.65;
 
-    // Of size and distance, mm.
+    // Of size and distance, mm; off the distance it may be a little more.
     private const double CloseEnough = 0.05;
+    private const double OffDistance = 0.65;
 
     /// <summary>How it is stitched.</summary>
     /// <param name="Way">How letters are.</param>
@@ -67,26 +71,44 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
         // Threads are laid a little beyond what is drawn, since the cloth draws them together. Drawn that much smaller and farther apart, they come to lie where they are wanted; what is left over is measured.
         var (smaller, farther) = (2 * cloth.CompensationMm, 2 * cloth.CompensationMm);
         var (best, off, came, step) = ((MonogramContent?)null, double.PositiveInfinity, 0.0, 1.0);
-        for (var i = 0; i < MostTries && off > CloseEnough; i++)
-        {
-            var laid = MonogramLaying.Of(wish with { SizeMm = Math.Max(wish.SizeMm - smaller, MonogramWish.Sizes.Least), FrameGapMm = Math.Max(wish.FrameGapMm + farther, 0) }, face.Font);
-            var content = Of(wish, face, stitched, laid).Keeping(before);
-            var (size, gap) = content.Sewn(cloth);
-            var (tooLarge, tooNear) = (size - wish.SizeMm, gap is { } mm ? wish.FrameGapMm - mm : 0);
 
-            // A motif more or less moves all of it a little, so that the last is not always the best: where it leaps to and fro, smaller steps come to lie on the one side or the other.
-            if (Math.Max(Math.Abs(tooLarge), Math.Abs(tooNear)) is var now && now > WorthAStep * off) step *= SmallerStep;
-            if (now < off) (best, off, came) = (content, now, size);
+        // A motif more or less would make all of it leap, so there stay as many as there are at first.
+        var counts = new MotifCounts();
+
+        // By how much those that are looked at tell size and distance wrong; when all is as wanted by what they tell, all of it is looked at.
+        var (wrongSize, wrongGap, looks, vain) = (0.0, 0.0, 0, 0);
+        for (var i = 0; i < MostTries; i++)
+        {
+            var laid = MonogramLaying.Of(wish with { SizeMm = Math.Max(wish.SizeMm - smaller, MonogramWish.Sizes.Least), FrameGapMm = Math.Max(wish.FrameGapMm + farther, 0) }, face.Font, counts);
+            counts.Held = true;
+            var content = Of(wish, face, stitched, laid).Keeping(before);
+            var (size, gap) = content.Told(cloth);
+            var (tooLarge, tooNear) = (size + wrongSize - wish.SizeMm, gap is { } mm ? wish.FrameGapMm - mm - wrongGap : 0);
+
+            // Threads do not grow in step with what is drawn: where it leaps to and fro, smaller steps come to lie on the one side or the other.
+            if (Math.Max(Math.Abs(tooLarge), OffDistance * Math.Abs(tooNear)) is var now && now > WorthAStep * off) step *= SmallerStep;
+            if (now < off) (best, off, came, vain) = (content, now, size + wrongSize, 0);
+            else if (++vain == MostInVain) break;
+            if (off <= CloseEnough)
+            {
+                if (looks++ == MostLooks) break;
+                var (wholeSize, wholeGap) = content.Sewn(cloth);
+                var (moreSize, moreGap) = (wholeSize - size - wrongSize, (wholeGap - gap - wrongGap) ?? 0);
+                if (Math.Max(Math.Abs(tooLarge + moreSize), OffDistance * Math.Abs(tooNear - moreGap)) <= CloseEnough) break;
+                (wrongSize, wrongGap) = (wrongSize + moreSize, wrongGap + moreGap);
+                (tooLarge, tooNear, step, off) = (tooLarge + moreSize, tooNear - moreGap, 1, double.PositiveInfinity);
+            }
+
             smaller += step * tooLarge;
             farther += step * tooNear;
         }
 
         // Threads do not grow in step with what is drawn: a last throw or motif comes or goes, so a scaling may miss; then less of it is tried.
         var (nearest, missed, part) = (best!, wish.SizeMm - came, 1.0);
-        for (var i = 0; i < MostScalings && Math.Abs(missed) > CloseEnough && Math.Abs(missed) < MostScaled * wish.SizeMm; i++)
+        for (var i = 0; i < MostScalings && Math.Abs(missed) > WorthScaling && Math.Abs(missed) < MostScaled * wish.SizeMm; i++)
         {
             var scaled = nearest.Scaled(1 + (part * missed / (wish.SizeMm - missed)));
-            var now = wish.SizeMm - scaled.Sewn(cloth).SizeMm;
+            var now = wish.SizeMm - scaled.Told(cloth).SizeMm - wrongSize;
             if (Math.Abs(now) < Math.Abs(missed)) (nearest, missed, part) = (scaled, now, 1);
             else part *= now * missed < 0 ? 0.5 : 1.5;
         }
@@ -99,10 +121,15 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
     public static MonogramContent Drawn(MonogramWish wish, LetterFace face, Stitched stitched) => Of(wish, face, stitched, MonogramLaying.Of(wish, face.Font));
 
     /// <summary>Its longer side as it is sewn, and how far the needle points of the frame lie from the threads of the letters; null: it has no frame. mm.</summary>
-    public (double SizeMm, double? GapMm) Sewn(ClothProfile cloth)
+    public (double SizeMm, double? GapMm) Sewn(ClothProfile cloth) => Sewn(cloth, s => s);
+
+    /// <summary>The same as far as a part of many motifs tells it.</summary>
+    private (double SizeMm, double? GapMm) Told(ClothProfile cloth) => Sewn(cloth, Telling);
+
+    private (double SizeMm, double? GapMm) Sewn(ClothProfile cloth, Func<DrawingShape, DrawingShape> ofFrame)
     {
         var letters = Runs(Shapes.Take(Wish.Letters.Length), cloth);
-        var frame = Runs(Shapes.Skip(Wish.Letters.Length).Select(Telling), cloth);
+        var frame = Runs(Shapes.Skip(Wish.Letters.Length).Select(ofFrame), cloth);
         var box = Box.Around(letters.Concat(frame).SelectMany(r => r));
         return (Math.Max(box.Width, box.Height), Wish.Frame is null ? null : LineDistance.Between(letters, frame));
     }
@@ -147,7 +174,7 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
         if (before is null) return this;
         var letters = UsualOf(before.Way, before.Shapes.Take(before.Wish.Letters.Length).Select(s => s.Shape));
         var frame = before.Wish.Frame is { } same && same.Id == Wish.Frame?.Id ? same.Along(BasicShapes.Ellipse(40, 40).Paths[0].Flattened()) : [];
-        var usual = Enumerable.Repeat(letters, before.Wish.Letters.Length).Concat(frame.Select(f => f.Settings)).Zip(before.Shapes, (was, shape) => (shape.Key, Usual: was, shape.Settings)).ToDictionary(s => s.Key);
+        var usual = Enumerable.Repeat(letters, before.Wish.Letters.Length).Concat(frame.Select(f => f.Settings)).Zip(before.Shapes, (was, shape) => (shape.Key, Usual: ForMotifs(was, shape), shape.Settings)).ToDictionary(s => s.Key);
         return this with
         {
             Shapes =
@@ -157,6 +184,9 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
                     : s with { Settings = kept }),
             ],
         };
+
+        static StitchSettings ForMotifs(StitchSettings usual, DrawingShape shape) =>
+            shape.Settings.MotifLengthMm is { } length && MonogramFrame.IsChosen(shape.Shape, length) ? usual with { MotifLengthMm = length } : usual;
     }
 
     /// <summary>Equal when the wish, the font and every shape are.</summary>

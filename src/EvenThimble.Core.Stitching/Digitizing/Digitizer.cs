@@ -25,6 +25,10 @@ public static class Digitizer
     // Throws of a pen are lengthened at each end by no more than this part of them: what is so fine pulls little.
     private const double MostPenCompensation = 0.15;
 
+    // A run that is all that is seen of small letters keeps closer to their bends than others do, with stitches as short as this, mm.
+    private const double PenChordError = 0.05;
+    private const double PenStitch = 0.55;
+
     // Left to the cloth, throws of the narrowest strokes lie farther apart by this part of the spacing.
     private const double NarrowLooser = 0.07;
 
@@ -225,17 +229,17 @@ public static class Digitizer
             for (i++; i < tour.Count && tour[i].Back == back; i++) line.AddRange(tour[i].Line.Skip(1));
             var points = back && satin
                 ? PenSatin.Along(line, width + (2 * Math.Min(settings.CompensationMm ?? cloth.CompensationMm, width * MostPenCompensation)), settings.SpacingMm ?? StitchSettings.SpacingOn(cloth, StitchWay.Satin))
-                : OfLine(line, settings);
+                : satin ? OfLine(line, settings) : OfLine(line, settings, PenChordError, PenStitch);
             run.AddRange(run.Count > 0 && run[^1].DistanceTo(points[0]) < Limits.ShortestStitch / 2 ? points.Skip(1) : points);
         }
 
         return run;
     }
 
-    private static List<Point> OfLine(List<Point> line, StitchSettings settings) => settings.Way switch
+    private static List<Point> OfLine(List<Point> line, StitchSettings settings, double chordError = Limits.ChordError, double shortest = Limits.ShortestCurveStitch) => settings.Way switch
     {
         StitchWay.TripleRun => RunLine.Tripled(RunLine.Along(line, settings.StitchLengthMm ?? Limits.RunStitch)),
         StitchWay.MotifRow => MotifRow.Along(line, Motifs.Find(settings.Motif) ?? Motifs.All[0], settings.MotifLengthMm ?? StitchSettings.UsualMotifLength, settings.MotifTurn),
-        _ => RunLine.Along(line, settings.StitchLengthMm ?? Limits.RunStitch),
+        _ => RunLine.Along(line, settings.StitchLengthMm ?? Limits.RunStitch, chordError, shortest),
     };
 }

@@ -20,6 +20,9 @@ public sealed class FrameLaying(MonogramFrame frame, FrameForm form, double gapM
     // How far from the outline the line of the frame lies: what was found for one size is nearly right for the next, mm.
     private double _distance = gapMm + 1;
 
+    /// <summary>How many motifs it has.</summary>
+    public MotifCounts? Counts { get; init; }
+
     /// <summary>Its corners are sharp where the outline's are.</summary>
     public bool SharpCorners { get; init; }
 
@@ -32,7 +35,7 @@ public sealed class FrameLaying(MonogramFrame frame, FrameForm form, double gapM
         {
             var ring = RingAround.Of(shape, _distance, SharpCorners);
             if (ring.Count == 0) throw new EditRefusedException("At that distance it would lie within what it goes around. Make the distance larger.");
-            var pieces = frame.Along(ring);
+            var pieces = frame.Along(ring, Counts);
 
             // A motif that reaches into the letters tells no distance; the line goes out by as much as it reaches in.
             var nearest = about.Nearest(pieces.SelectMany(p => p.Ink));

@@ -89,15 +89,27 @@ public sealed class MonogramFrame : IEquatable<MonogramFrame>
 
     /// <summary>Draws it along a closed line.</summary>
     /// <param name="line">Its points, clockwise from the topmost middle, without the first repeated, mm.</param>
-    public IReadOnlyList<FramePiece> Along(IReadOnlyList<Point> line) => [.. _draw(new(line, closed: true))];
+    /// <param name="counts">How many motifs it had, where that may be held.</param>
+    public IReadOnlyList<FramePiece> Along(IReadOnlyList<Point> line, MotifCounts? counts = null)
+    {
+        counts?.Begin();
+        return [.. _draw(new(line, closed: true) { Counts = counts })];
+    }
 
     /// <summary>Draws it along an open line, what is outside lying on its left.</summary>
     public IReadOnlyList<FramePiece> AlongOpen(IReadOnlyList<Point> line) => [.. _draw(new(line, closed: false))];
 
+    /// <summary>Whether the length of motifs in a row is one that a frame chose, rather than one that was typed: it divides the line into whole motifs.</summary>
+    public static bool IsChosen(DrawnShape row, double motifLength)
+    {
+        var motifs = row.Paths.Sum(p => Polylines.Length(p.Closed ? [.. p.Flattened(), p.Nodes[0].At] : p.Flattened())) / motifLength;
+        return Math.Abs(motifs - Math.Round(motifs)) < 0.005;
+    }
+
     private static FramePiece Line(string name, Around around, StitchSettings settings) => new(name, new([ShapePath.Through(around.Line, around.Closed)]), settings);
 
     private static FramePiece Motifs(string name, Around around, string motif, double length, MotifTurn turn) =>
-        Line(name, around, new(StitchWay.MotifRow) { Motif = motif, MotifLengthMm = length, MotifTurn = turn });
+        Line(name, around, new(StitchWay.MotifRow) { Motif = motif, MotifLengthMm = around.Dividing(length), MotifTurn = turn });
 
     /// <summary>Satin motifs; from one to the next the needle goes along the ways, where there are any.</summary>
     private static FramePiece OnLine(string name, IEnumerable<DrawnShape> shapes, params IEnumerable<ShapePath> ways) => new(name, new([.. shapes.SelectMany(s => s.Paths), .. ways]), new(StitchWay.Satin));
@@ -130,7 +142,7 @@ public sealed class MonogramFrame : IEquatable<MonogramFrame>
             // From the lowest place up, clockwise on the left and the other way on the right; along an open line from its middle to both ends.
             var (from, to) = (0.5, around.Closed ? side > 0 ? 1 - open : open : side > 0 ? 1 : 0);
             var length = around.Length * Math.Abs(to - from);
-            var pairs = Math.Max(2, (int)Math.Round(length / pitch));
+            var pairs = around.Count(Math.Max(2, (int)Math.Round(length / pitch)), 1);
             stems.Add(ShapePath.Through(Enumerable.Range(0, 61).Select(i => around.At(from + ((to - from) * i / 60)).At), closed: false));
             for (var i = 1; i <= pairs; i++)
             {
@@ -188,13 +200,15 @@ public sealed class MonogramFrame : IEquatable<MonogramFrame>
 
         public bool Closed { get; }
 
+        public MotifCounts? Counts { get; init; }
+
         public double Length => _measured.Length;
 
         /// <summary>The line as a way from its beginning nearly back to it.</summary>
         public ShapePath Way => ShapePath.Through(_measured.Between(0, Closed ? Length - 0.01 : Length), closed: false);
 
         /// <summary>The same line farther out.</summary>
-        public Around Outside(double distance) => Closed ? new(RingAround.Of(Line, distance), Closed) : new(Polylines.Offset(Line, _ => distance), Closed);
+        public Around Outside(double distance) => new(Closed ? RingAround.Of(Line, distance) : Polylines.Offset(Line, _ => distance), Closed) { Counts = Counts };
 
         public Place At(double part, int number = 0, double pitch = 0)
         {
@@ -237,7 +251,14 @@ public sealed class MonogramFrame : IEquatable<MonogramFrame>
             return [ShapePath.Through(along, Closed)];
         }
 
-        private int CountOf(double pitch, int dividedBy) => Math.Max(dividedBy * (Closed ? 3 : 1), dividedBy * (int)Math.Round(Length / pitch / dividedBy));
+        /// <summary>How many motifs the next row has, where so many come nearest to their usual distance.</summary>
+        public int Count(int nearest, int step) => Counts?.Of(nearest, step) ?? nearest;
+
+        /// <summary>A length near to another by which the line is divided into as many motifs as it has; as wanted where numbers are not held.</summary>
+        public double Dividing(double length) =>
+            Counts is null ? length : Math.Round(Length / Count(Math.Max(1, (int)Math.Round(Length / length)), 1), 4);
+
+        private int CountOf(double pitch, int dividedBy) => Count(Math.Max(dividedBy * (Closed ? 3 : 1), dividedBy * (int)Math.Round(Length / pitch / dividedBy)), dividedBy);
 
         private double Wrapped(double at) => Closed ? at - (Length * Math.Floor(at / Length)) : Math.Clamp(at, 0, Length);
     }

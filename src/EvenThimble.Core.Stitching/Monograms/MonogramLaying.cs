@@ -39,9 +39,9 @@ public sealed class MonogramLaying
 
     private readonly FrameLaying? _around;
 
-    private MonogramLaying(MonogramWish wish, ILetterFont font)
+    private MonogramLaying(MonogramWish wish, ILetterFont font, MotifCounts? counts)
     {
-        (_wish, _around) = (wish, wish.Frame is { } frame ? new(frame, wish.Form == FrameForm.AsLetters && wish.Layout.Ground is null ? wish.Layout.FreeForm : wish.Form, wish.FrameGapMm) : null);
+        (_wish, _around) = (wish, wish.Frame is { } frame ? new(frame, wish.Form == FrameForm.AsLetters && wish.Layout.Ground is null ? wish.Layout.FreeForm : wish.Form, wish.FrameGapMm) { Counts = counts } : null);
         var glyphs = wish.Letters.Select(l => (l, GlyphOf(l, font))).ToList();
         (_letters, _outline) = wish.Layout.Ground is { } ground ? Shaped(glyphs, ground) : Put(glyphs);
     }
@@ -49,11 +49,12 @@ public sealed class MonogramLaying
     /// <summary>Lays a monogram.</summary>
     /// <param name="wish">What is wanted.</param>
     /// <param name="font">In which font.</param>
+    /// <param name="counts">How many motifs its frame had, where that may be held.</param>
     /// <exception cref="EditRefusedException">It cannot be laid; a sentence.</exception>
-    public static LaidMonogram Of(MonogramWish wish, ILetterFont font)
+    public static LaidMonogram Of(MonogramWish wish, ILetterFont font, MotifCounts? counts = null)
     {
         wish.Check();
-        return new MonogramLaying(wish, font).Sized();
+        return new MonogramLaying(wish, font, counts).Sized();
     }
 
     /// <summary>All of it as large as wanted: how large the letters are then is found by trying.</summary>

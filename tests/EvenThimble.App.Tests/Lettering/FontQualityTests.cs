@@ -22,9 +22,7 @@ public class FontQualityTests
             {
                 var letter = Letters[random.Next(Letters.Length)].ToString();
                 var found = MeasuredLetter.Of(face, letter, face.Measure.SmallestGoodMm * times)!;
-
-                // A run of one thread cuts across the bends of its line.
-                found.Edge.Coverage.ShouldBeGreaterThan(face.Measure.OfPen && found.CapitalMm < face.Measure.SatinFromMm ? 80 : 93, $"{letter} {found}");
+                found.Edge.Coverage.ShouldBeGreaterThan(93, $"{letter} {found}");
                 found.Edge.Outside.ShouldBeLessThan(4, $"{letter} {found}");
                 found.Lay.Out.ShouldBeLessThan(1.2, $"{letter} {found}");
                 found.Edge.Longest.ShouldBeLessThanOrEqualTo(12.1, letter);

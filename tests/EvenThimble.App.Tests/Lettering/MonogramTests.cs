@@ -40,7 +40,7 @@ public class MonogramTests
         var wish = Wish("OMB", layout) with { Frame = MonogramFrame.Find(frame), SizeMm = 85, FrameGapMm = 4 };
         var content = MonogramContent.Lay(wish, Archivo, new(StitchWay.Automatic, Blue, Gold), ClothProfiles.Cotton);
         var (size, gap) = Measured(content, 3);
-        size.ShouldBe(85, 0.15);
+        size.ShouldBe(85, 0.06);
         gap.ShouldBe(4, 0.1);
         content.Parts.Take(3).Select(p => p.Name).ShouldBe(["O", "M", "B"]);
         content.Parts.Skip(3).ShouldAllBe(p => p.Thread == Gold && p.Role == PartRole.Decoration);
@@ -187,6 +187,36 @@ public class MonogramTests
         changed.Pieces[0].Name.ShouldBe("Monogram OXB");
         var shapes = JobDocument.ShapesOf(changed).ToDictionary(s => s.Hash);
         JobDocument.FromJson(JobDocument.ToJson(changed), new Shapes(shapes), _ => null).ShouldBe(changed);
+    }
+
+    [Theory]
+    [InlineData("pillar", "scallops")]
+    [InlineData("shield", "rope")]
+    [InlineData("square", "laurel")]
+    [InlineData("circle", "wreath")]
+    public void Where_a_motif_more_or_less_would_fit_as_well_size_and_distance_do_not_leap(string layout, string frame)
+    {
+        for (var size = 58.5; size < 61; size += 0.8)
+        {
+            var wish = Wish("OMB", layout) with { Frame = MonogramFrame.Find(frame), SizeMm = size, FrameGapMm = 3 };
+            var found = Measured(MonogramContent.Lay(wish, Archivo, new(StitchWay.Automatic, Blue, Gold), ClothProfiles.Cotton), 3);
+            found.Size.ShouldBe(size, 0.15);
+            found.Gap.ShouldBe(3, 0.1);
+        }
+    }
+
+    [Fact]
+    public void A_row_divides_its_line_into_whole_motifs_unless_their_length_was_typed()
+    {
+        var stitched = new MonogramContent.Stitched(StitchWay.Automatic, Blue, Gold);
+        var wish = Wish("OMB", "circle") with { Frame = MonogramFrame.Find("hearts") };
+        var before = MonogramContent.Lay(wish, Archivo, stitched, ClothProfiles.Cotton);
+        var larger = MonogramContent.Lay(wish with { SizeMm = 93 }, Archivo, stitched, ClothProfiles.Cotton, before);
+        larger.Shapes[3].Settings.MotifLengthMm!.Value.ShouldBe(7.5, 0.4);
+        larger.Shapes[3].Settings.MotifLengthMm.ShouldNotBe(before.Shapes[3].Settings.MotifLengthMm);
+
+        var typed = before with { Shapes = before.Shapes.SetItem(3, before.Shapes[3] with { Settings = before.Shapes[3].Settings with { MotifLengthMm = 10 } }) };
+        MonogramContent.Lay(wish with { SizeMm = 93 }, Archivo, stitched, ClothProfiles.Cotton, typed).Shapes[3].Settings.MotifLengthMm.ShouldBe(10);
     }
 
     [Fact]

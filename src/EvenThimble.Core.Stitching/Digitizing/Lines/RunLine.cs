@@ -11,14 +11,15 @@ public static class RunLine
 
     /// <summary>
     /// Needle points along the line, both ends included. Corners stay needle points; between them stitches are even, at most
-    /// <paramref name="stitch"/> mm, and shorter where the line curves so that the chord stays within <paramref name="chordError"/> mm.
+    /// <paramref name="stitch"/> mm, and shorter where the line curves so that the chord stays within <paramref name="chordError"/> mm, but not
+    /// below <paramref name="shortest"/> mm.
     /// </summary>
-    public static List<Point> Along(IReadOnlyList<Point> line, double stitch = Limits.RunStitch, double chordError = Limits.ChordError)
+    public static List<Point> Along(IReadOnlyList<Point> line, double stitch = Limits.RunStitch, double chordError = Limits.ChordError, double shortest = Limits.ShortestCurveStitch)
     {
         var points = new List<Point> { line[0] };
         foreach (var stretch in Stretches(line))
         {
-            if (Polylines.Length(stretch) > 1e-6) AddStretch(points, stretch, stitch, chordError);
+            if (Polylines.Length(stretch) > 1e-6) AddStretch(points, stretch, stitch, chordError, Math.Min(shortest, stitch));
         }
 
         return points;
@@ -61,13 +62,13 @@ public static class RunLine
     }
 
     /// <summary>Divides a stretch so that each stitch takes an equal share of what the stretch needs, more where it curves.</summary>
-    private static void AddStretch(List<Point> points, Point[] stretch, double stitch, double chordError)
+    private static void AddStretch(List<Point> points, Point[] stretch, double stitch, double chordError, double shortest)
     {
         var need = new double[stretch.Length];
         for (var i = 1; i < stretch.Length; i++)
         {
             var middle = i == 1 || i == stretch.Length - 1 ? (From: Math.Max(0, i - 2), To: Math.Min(stretch.Length - 1, i + 1)) : (From: i - 2, To: i + 1);
-            need[i] = need[i - 1] + (stretch[i - 1].DistanceTo(stretch[i]) / StitchFor(stretch, middle.From, middle.To, stitch, chordError));
+            need[i] = need[i - 1] + (stretch[i - 1].DistanceTo(stretch[i]) / StitchFor(stretch, middle.From, middle.To, stitch, chordError, shortest));
         }
 
         var count = Math.Max(1, (int)Math.Ceiling(need[^1] - 1e-9));
@@ -81,7 +82,7 @@ public static class RunLine
     }
 
     /// <summary>On a circle of radius r a chord c leaves c²/8r uncovered; the turning about a piece of the line gives its radius there. A piece is looked at over a usual stitch.</summary>
-    private static double StitchFor(Point[] stretch, int from, int to, double stitch, double chordError)
+    private static double StitchFor(Point[] stretch, int from, int to, double stitch, double chordError, double shortest)
     {
         while (from > 0 && stretch[from].DistanceTo(stretch[to]) < stitch / 2) from--;
         while (to < stretch.Length - 1 && stretch[from].DistanceTo(stretch[to]) < stitch) to++;
@@ -97,6 +98,6 @@ public static class RunLine
         // Half of the first and of the last piece lie outside the turns that were counted.
         length -= (stretch[from].DistanceTo(stretch[from + 1]) + stretch[to - 1].DistanceTo(stretch[to])) / 2;
         if (turning < 1e-6) return stitch;
-        return Math.Clamp(Math.Sqrt(8 * (length / turning) * chordError), Math.Min(Limits.ShortestCurveStitch, stitch), stitch);
+        return Math.Clamp(Math.Sqrt(8 * (length / turning) * chordError), shortest, stitch);
     }
 }

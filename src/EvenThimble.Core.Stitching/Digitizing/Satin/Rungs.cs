@@ -54,6 +54,9 @@ internal sealed class StrokeRungs
     private const double ShortestDrawn = 1.2;
     private const double Wavering = 0.1;
 
+    // Places along it that are no farther apart are the same, mm.
+    private const double Same = 1e-6;
+
     // So many widths of a stroke before a junction may have to tuck under what it joins.
     private const double TuckingPart = 1.5;
 
@@ -100,30 +103,26 @@ internal sealed class StrokeRungs
     /// <summary>Rungs of a stroke, at the spacing of a style in the outer half of a bend.</summary>
     public static StrokeRungs Of(Stroke stroke, Walls outline, Terminals terminals, SatinStyle style) => new(stroke, outline, terminals, style);
 
-    /// <summary>The way along the middle from one place to another; where the stroke is drawn, along the one of its two lines on which the needle goes out.</summary>
-    public List<Point> Way(double from, double to)
+    /// <summary>The way from one place to another, in parts: along the middle, and where the stroke is drawn along the one of its two lines on which the needle goes out.</summary>
+    public IEnumerable<(List<Point> Line, bool IsDrawn)> Way(double from, double to)
     {
-        if (!IsDrawn) return Line.Between(from, to);
-        var (low, high) = (Math.Min(from, to), Math.Max(from, to));
-        var passed = new List<(double At, Point Place)>();
-        for (int i = 0, k = 0; i < Line.Points.Length; i++)
+        var (low, high, at) = (Math.Min(from, to), Math.Max(from, to), from);
+        var drawn = Enumerable.Range(0, Rungs.Count).Where(i => Rungs[i].Aside is not null && Rungs[i].At >= low - Same && Rungs[i].At <= high + Same).ToList();
+        if (from > to) drawn.Reverse();
+        for (var i = 0; i < drawn.Count;)
         {
-            var at = Line.AlongAt(i);
-            if (at <= low || at >= high) continue;
-            while (k < Rungs.Count && Rungs[k].At <= at) k++;
-            if (k == 0 || k == Rungs.Count || Rungs[k - 1].Aside is null || Rungs[k].Aside is null) passed.Add((at, Line.Points[i]));
+            var end = i + 1;
+            while (end < drawn.Count && Math.Abs(drawn[end] - drawn[end - 1]) == 1) end++;
+            if (Math.Abs(Rungs[drawn[i]].At - at) > Same) yield return (Line.Between(at, Rungs[drawn[i]].At), false);
+            yield return (drawn[i..end].ConvertAll(k => Rungs[k].Out), true);
+            (at, i) = (Rungs[drawn[end - 1]].At, end);
         }
 
-        passed.AddRange(Rungs.Where(r => r.Aside is not null && r.At > low && r.At < high).Select(r => (r.At, r.Out)));
-        var ordered = passed.OrderBy(p => p.At).Select(p => p.Place);
-        return [Line.PointAt(from), .. from <= to ? ordered : ordered.Reverse(), End(to)];
-
-        // At an end that is drawn the needle goes over from the one line to the other.
-        Point End(double at) => !Closed && (at <= 0 ? Rungs[0] : Rungs[^1]) is { Aside: not null } r && Math.Abs(r.At - at) < 1e-6 ? r.Out : Line.PointAt(at);
+        if (Math.Abs(at - to) > Same || drawn.Count == 0) yield return (Line.Between(at, to), false);
     }
 
-    /// <summary>Whether it is drawn anywhere.</summary>
-    public bool IsDrawn => Rungs.Exists(r => r.Aside is not null);
+    /// <summary>Whether any of it between two places is drawn.</summary>
+    public bool IsDrawn(double from, double to) => Rungs.Exists(r => r.Aside is not null && r.At >= Math.Min(from, to) - Same && r.At <= Math.Max(from, to) + Same);
 
     /// <summary>
     /// A stroke whose throws would nearly all be shorter than a length is drawn in two lines side by side that cover its breadth, out and back, where it is so narrow for long enough; and any is where it

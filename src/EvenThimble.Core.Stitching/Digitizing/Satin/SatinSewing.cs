@@ -36,8 +36,10 @@ public static class SatinSewing
         private const double ZigzagStep = 1.8;
         private const double RingOverlap = 0.5;
 
-        // The first tie lies this far from the last, so that they do not crowd one place.
+        // The first tie lies this far from the last, or so much of a short stroke, that they do not crowd one place.
         private const double TieApart = 2.0;
+        private const double TieWithin = 0.5;
+
         private readonly Area _area;
         private readonly StrokeLayout _layout;
         private readonly List<StrokeRungs> _strokes;
@@ -65,12 +67,12 @@ public static class SatinSewing
             _into = _tree.From(root, at).Into;
             if (start is { } s) _run.Add(s);
             var (first, length) = (at, _strokes[root].Length);
-            if (start is null) first = at + (Math.Min(TieApart, length / (_strokes[root].IsDrawn ? 2 : 4)) * (at < length / 2 ? 1 : -1));
+            if (start is null) first = at + (Math.Min(TieApart, length * TieWithin) * (at < length / 2 ? 1 : -1));
             Go(_strokes[root].Line.PointAt(first));
             if (_run.Count == 0) _run.Add(_strokes[root].Line.PointAt(first));
 
             // What is drawn is seen, and so it is drawn from its end.
-            if (_strokes[root].IsDrawn)
+            if (_strokes[root].IsDrawn(at, first))
             {
                 Along(_strokes[root].Line.Between(first, at));
                 first = at;
@@ -198,25 +200,21 @@ public static class SatinSewing
 
         private static bool Between(double at, double from, double to) => at >= Math.Min(from, to) - 1e-6 && at <= Math.Max(from, to) + 1e-6;
 
-        private void Out(StrokeRungs stroke, double from, double to) => Along(stroke, stroke.Way(from, to));
-
-        private void Along(StrokeRungs stroke, List<Point> way)
+        private void Out(StrokeRungs stroke, double from, double to)
         {
-            if (stroke.IsDrawn) SatinThrows.Draw(_run, way, _style.LongestThrow);
-            else Along(way);
+            foreach (var (line, isDrawn) in stroke.Way(from, to))
+            {
+                if (isDrawn) SatinThrows.Draw(_run, line, _style.LongestThrow);
+                else Along(line);
+            }
         }
 
         private void Around(StrokeRungs stroke, double from, double by)
         {
             if (by <= 1e-6) return;
             var to = from + by;
-            if (to <= stroke.Length) Along(stroke, stroke.Way(from, to));
-            else
-            {
-                var line = stroke.Way(from, stroke.Length);
-                line.AddRange(stroke.Way(0, to - stroke.Length));
-                Along(stroke, line);
-            }
+            Out(stroke, from, Math.Min(to, stroke.Length));
+            if (to > stroke.Length) Out(stroke, 0, to - stroke.Length);
         }
 
         /// <summary>Straight on to a place, or by a way inside the area where the straight line leaves it.</summary>
