@@ -4,7 +4,7 @@ using EvenThimble.Core.Shapes;
 
 namespace EvenThimble.Core.Tests.Quality;
 
-/// <summary>Strokes too fine for satin, as small letters have them, drawn by formula: they are drawn in two lines side by side, which cover them with half the thread.</summary>
+/// <summary>Strokes too fine for satin, as small letters have them, drawn by formula: they are drawn in two lines side by side, which cover them with less thread.</summary>
 public sealed class FineStrokeTests
 {
     [Fact]
@@ -13,7 +13,7 @@ public sealed class FineStrokeTests
         var random = new Random(31);
         for (var i = 0; i < 24; i++)
         {
-            var (width, swing, turned) = (0.3 + (random.NextDouble() * 0.25), random.NextDouble() * 1.5, random.NextDouble() * 180);
+            var (width, swing, turned) = (0.2 + (random.NextDouble() * 0.18), random.NextDouble() * 1.5, random.NextDouble() * 180);
             var outline = Wave(width, swing).ConvertAll(p => p.Turned(turned, Point.Zero));
             var (runs, name) = (LetterLook.Sewn([[.. outline]], StitchWay.Satin), $"{width:0.00} mm wide, swinging by {swing:0.0}, turned by {turned:0}°");
             Holds([[.. outline]], runs, name);
@@ -29,7 +29,7 @@ public sealed class FineStrokeTests
     {
         for (var radius = 1.5; radius < 5; radius += 0.7)
         {
-            Point[][] ring = [Circle(radius), Circle(radius - 0.5)];
+            Point[][] ring = [Circle(radius), Circle(radius - 0.35)];
             Holds(ring, LetterLook.Sewn(ring, StitchWay.Satin), $"a ring of {radius:0.0} mm");
         }
     }
@@ -40,7 +40,7 @@ public sealed class FineStrokeTests
         var random = new Random(32);
         for (var i = 0; i < 20; i++)
         {
-            var (width, degrees, at) = (0.35 + (random.NextDouble() * 0.2), 40 + (random.NextDouble() * 100), random.NextDouble() * 6);
+            var (width, degrees, at) = (0.25 + (random.NextDouble() * 0.13), 40 + (random.NextDouble() * 100), random.NextDouble() * 6);
             var stem = Bar(new(0, 0), new(0, 8), width);
             var arm = Bar(new(0, at), new Point(0, at) + (new Point(0, 4).Turned(-degrees, Point.Zero)), width);
             Point[][] outlines = [.. Area.Of([stem, arm], Inside.AnyWinding).SelectMany(a => a.Rings)];

@@ -49,11 +49,6 @@ internal sealed class StrokeRungs
     private const double LineCovers = 0.12;
     private const double MostAside = 0.205;
 
-    // Of a stroke that is drawn so much is narrow at the least, in stretches of at least so many mm; widths within one waver by so much, mm.
-    private const double MostlyNarrow = 0.9;
-    private const double ShortestDrawn = 1.2;
-    private const double Wavering = 0.1;
-
     // Places along it that are no farther apart are the same, mm.
     private const double Same = 1e-6;
 
@@ -124,29 +119,18 @@ internal sealed class StrokeRungs
     /// <summary>Whether any of it between two places is drawn.</summary>
     public bool IsDrawn(double from, double to) => Rungs.Exists(r => r.Aside is not null && r.At >= Math.Min(from, to) - Same && r.At <= Math.Max(from, to) + Same);
 
-    /// <summary>
-    /// A stroke whose throws would nearly all be shorter than a length is drawn in two lines side by side that cover its breadth, out and back, where it is so narrow for long enough; and any is where it
-    /// is too narrow for satin to be thrown at all.
-    /// </summary>
-    public void Draw(double shorterThan, double compensation)
+    /// <summary>Where the stroke is too narrow for satin to be thrown, it is drawn in two lines side by side that cover its breadth, out and back.</summary>
+    public void Draw(double compensation)
     {
-        var isFine = Rungs.Count(r => IsNarrow(r, shorterThan + Wavering)) >= MostlyNarrow * Rungs.Count;
         for (var i = 0; i < Rungs.Count; i++)
         {
-            var end = i;
-            while (end < Rungs.Count && IsNarrow(Rungs[end], shorterThan + Wavering)) end++;
-            if (end == i) continue;
-            var stretch = Rungs[i..end];
-            var isDrawn = isFine && stretch[^1].At - stretch[0].At >= ShortestDrawn && stretch.Average(r => r.Width) + (2 * compensation) < shorterThan;
-            for (; i < end; i++)
-                if (isDrawn || IsNarrow(Rungs[i], SatinThrows.Narrowest))
-                    Rungs[i] = Rungs[i] with { Aside = Aside(Rungs[i]) };
+            var (across, width) = (Rungs[i].Left - Rungs[i].Right, Rungs[i].Width);
+            if (width + (2 * compensation) >= SatinThrows.Narrowest) continue;
+
+            // On cloth that swallows thread the lines lie farther apart, as throws are longer there.
+            var aside = Math.Clamp((width / 2) - LineCovers + Math.Max(0, compensation - Limits.PullCompensation), 0, MostAside);
+            Rungs[i] = Rungs[i] with { Aside = across.Unit() * aside };
         }
-
-        bool IsNarrow(Rung r, double least) => r.Width + (2 * compensation) < least;
-
-        // On cloth that swallows thread the lines lie farther apart, as throws are longer there.
-        Point Aside(Rung r) => r.Width < 1e-9 ? default : (r.Left - r.Right).Unit() * Math.Clamp((r.Width / 2) - LineCovers + Math.Max(0, compensation - Limits.PullCompensation), 0, MostAside);
     }
 
     /// <summary>Takes the ground of its throws, but for its ends that tuck under others and an edge as wide as others are to tuck under it.</summary>

@@ -1,4 +1,3 @@
-using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 
@@ -13,10 +12,6 @@ internal sealed class StrokeLayout
     private const double TuckOfWidth = 0.15;
     private const double LeastTuck = 0.2;
     private const double MostTuck = 0.6;
-
-    // Strokes are drawn where throws would be shorter than this, mm: where the usual throw of an area is narrower than satin, so that strokes of nearly one width are not sewn in two kinds; and elsewhere.
-    private const double ShortestOfFine = 1.1;
-    private const double ShortestOfOthers = 0.8;
 
     // So far inside the edge a way counts as inside, mm.
     private const double JustInside = 0.05;
@@ -49,9 +44,7 @@ internal sealed class StrokeLayout
             foreach (var i in OwnersFirst(strokes, laid)) laid[i].Tuck(ground, TuckUnder(laid[i]));
         }
 
-        var widths = laid.SelectMany(s => s.Rungs).Select(r => r.Width).Order().ToList();
-        var isFine = widths.Count > 0 && widths[widths.Count / 2] + (2 * style.CompensationMm) < Limits.NarrowestSatin;
-        foreach (var stroke in laid) stroke.Draw(isFine ? ShortestOfFine : ShortestOfOthers, style.CompensationMm);
+        foreach (var stroke in laid) stroke.Draw(style.CompensationMm);
         return new(area, laid, outline, style);
     }
 
