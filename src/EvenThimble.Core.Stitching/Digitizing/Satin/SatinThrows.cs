@@ -68,7 +68,7 @@ internal static class SatinThrows
             Throw(run, right, (2 * i) + 1, style.LongestThrow);
         }
 
-        End(run, passed, style.LongestThrow);
+        if (passed.Count > 0) Throw(run, passed[^1], 0, style.LongestThrow);
     }
 
     /// <summary>Goes on along a way that is seen, to its end, in stitches that keep to its bends.</summary>
