@@ -48,7 +48,7 @@ internal sealed class LetterCommand : FilesCommand
     {
         var (cloth, way) = (Cloths.Named(parsed.GetValue(_cloth)!), Ways[parsed.GetValue(_way)!]);
         var wish = WishOf(parsed);
-        var font = new Lazy<ILetterFont>(() => FontOf(parsed.GetValue(_font)!));
+        var font = new Lazy<LetterFace>(() => FaceOf(parsed.GetValue(_font)!));
         foreach (var input in parsed.GetValue(Inputs)!)
         {
             var text = input.Replace("\\n", "\n", StringComparison.Ordinal);
@@ -59,8 +59,8 @@ internal sealed class LetterCommand : FilesCommand
             var kind = StitchFiles.KindOf(picture ? Path.ChangeExtension(path, ".evth") : path, parsed.GetValue(_revision));
             yield return new(input, path, () =>
             {
-                var laid = LetteringLayout.Of(wish with { Text = text }, font.Value);
-                var blob = LetteringSewing.Stitch(laid, LetteringSewing.SettingsFor(font.Value, way, laid.CapitalMm), cloth);
+                var laid = font.Value.Lay(wish with { Text = text });
+                var blob = LetteringSewing.Stitch(laid, LetteringSewing.SettingsFor(font.Value.Measure, way, laid.CapitalMm), cloth);
                 if (blob.Count == 0) throw new EditRefusedException("Nothing of this text could be stitched. Make it larger.");
                 var file = new StitchFile(Titles.Clean(text.ReplaceLineEndings(" ")), blob, [new(0, blob.Count, MadeUpCharts.All[0].Threads[0], PartRole.Lettering)]);
                 _outputs.Write(parsed, path, () => picture ? ThreadPainter.PictureAt(file, PixelsPerMm, cloth.UsualColour, lines: false) : StitchFiles.Write(kind, file));
@@ -119,17 +119,19 @@ internal sealed class LetterCommand : FilesCommand
 
     /// <summary>The font of a name or a file.</summary>
     /// <exception cref="StitchFileException">It is neither.</exception>
-    public static ILetterFont FontOf(string name)
+    public static LetterFace FaceOf(string name)
     {
-        if (InstalledFonts.Find(name) is { } installed) return InstalledFonts.Open(installed);
-        if (File.Exists(name)) return FontFile.Read(StitchFiles.Bytes(name, FontFile.LargestFile));
+        if (InstalledFonts.Find(name) is { } installed) return Named(InstalledFonts.Open(installed));
+        if (File.Exists(name)) return Named(FontFile.Read(StitchFiles.Bytes(name, FontFile.LargestFile)));
         throw new StitchFileException($"“{name}” is neither a font file nor a lettering font; there are {string.Join(", ", InstalledFonts.All.Select(f => f.Name))}.");
+
+        static LetterFace Named(ILetterFont font) => new(font.Name, font);
     }
 
-    private static IEnumerable<string> NotesOn(LaidLettering laid, ILetterFont font)
+    private static IEnumerable<string> NotesOn(LaidLettering laid, LetterFace font)
     {
         if (laid.Missing.Length > 0) yield return $"{font.Name} lacks {string.Join(' ', laid.Missing)}; nothing is sewn there.";
-        if (FontMeasure.Of(font).SmallestGoodMm is var good && laid.CapitalMm < good - 0.05)
+        if (font.Measure.SmallestGoodMm is var good && laid.CapitalMm < good - 0.05)
             yield return $"{font.Name} sews well from capitals of {good.ToString("0.#", CultureInfo.InvariantCulture)} mm; these are {laid.CapitalMm.ToString("0.#", CultureInfo.InvariantCulture)} mm high.";
     }
 

@@ -40,7 +40,7 @@ internal sealed class MonogramCommand : FilesCommand
         var layout = MonogramLayout.Find(parsed.GetValue(_layout)) ?? throw new UsageException($"“{parsed.GetValue(_layout)}” is no layout; there are {string.Join(", ", MonogramLayout.All.Select(l => l.Id))}.");
         var frame = parsed.GetValue(_frame) is { } name ? MonogramFrame.Find(name) ?? throw new UsageException($"“{name}” is no frame; there are {string.Join(", ", MonogramFrame.All.Select(f => f.Id))}.") : null;
         var form = FrameForms.All.Where(f => f.InWords() == parsed.GetValue(_form)).Select(f => (FrameForm?)f).FirstOrDefault() ?? throw new UsageException($"“{parsed.GetValue(_form)}” is no form; there are {string.Join(", ", FrameForms.All.Select(f => f.InWords()))}.");
-        var face = new Lazy<Core.Lettering.LetterFace>(() => LetterCommand.FontOf(parsed.GetValue(_font)!) is var font ? new(font.Name, font) : throw new InvalidOperationException());
+        var face = new Lazy<Core.Lettering.LetterFace>(() => LetterCommand.FaceOf(parsed.GetValue(_font)!));
         foreach (var input in parsed.GetValue(Inputs)!)
         {
             var path = _outputs.For(parsed, Titles.FileName(input) + ".text", ".evth");

@@ -8,11 +8,11 @@ namespace EvenThimble.Core.Files.Jobs;
 /// <summary>Settings of stitching as JSON.</summary>
 internal sealed record StoredStitching(
     string Way, double? Spacing, double? Angle, double? StitchLength, double? Width, string? Motif, double? MotifLength, string? MotifTurn, string? Tile, double? TileScale, double? TileAngle,
-    string[]? Underlay, double? Compensation, double[]? Start, double[]? End, bool OutAndBack, double? SatinSpacing)
+    string[]? Underlay, double? Compensation, double[]? Start, double[]? End, bool OutAndBack, double? SatinSpacing, double? Stroke)
 {
     public static StoredStitching Of(StitchSettings s) => new(
         StorageKeys.Of(s.Way), s.SpacingMm, s.Angle, s.StitchLengthMm, s.WidthMm, s.Motif, s.MotifLengthMm, s.MotifTurn == default ? null : s.MotifTurn.ToString(), s.Tile, s.TileScale, s.TileAngle,
-        s.Underlay is { } u ? [u.First.ToString(), u.Second.ToString()] : null, s.CompensationMm, Place(s.Start), Place(s.End), s.OutAndBack, s.SatinSpacingMm);
+        s.Underlay is { } u ? [u.First.ToString(), u.Second.ToString()] : null, s.CompensationMm, Place(s.Start), Place(s.End), s.OutAndBack, s.SatinSpacingMm, s.StrokeMm);
 
     public StitchSettings ToSettings() => ToSettings(StorageKeys.Way(Way));
 
@@ -35,6 +35,7 @@ internal sealed record StoredStitching(
         Start = Place(Start),
         End = Place(End),
         OutAndBack = OutAndBack,
+        StrokeMm = Stroke,
     };
 
     private static double[]? Place(Point? p) => p is { } at ? [at.X, at.Y] : null;

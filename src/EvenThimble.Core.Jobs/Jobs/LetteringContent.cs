@@ -65,11 +65,11 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
         before = before?.Unjoined();
         if (stitched.Outline is not null && face.Font.PenEm is not null) throw new EditRefusedException($"The letters of {face.Name} are lines and have no outline. Choose another font, or no outline.");
         var usual = UsualOf(before?.Shapes.Take(before.Letters));
-        var fresh = LetteringSewing.SettingsFor(face.Font, stitched.Way ?? usual?.Way ?? StitchWay.Automatic, laid.CapitalMm);
+        var fresh = LetteringSewing.SettingsFor(face.Measure, stitched.Way ?? usual?.Way ?? StitchWay.Automatic, laid.CapitalMm);
         var anew = usual is null || usual.Way != fresh.Way || usual.OutAndBack != fresh.OutAndBack;
         var settings = anew
             ? fresh
-            : usual! with { WidthMm = fresh.OutAndBack ? fresh.WidthMm : usual.WidthMm, StitchLengthMm = fresh.OutAndBack ? fresh.StitchLengthMm : usual.StitchLengthMm };
+            : usual! with { StrokeMm = fresh.StrokeMm, WidthMm = fresh.OutAndBack ? fresh.WidthMm : usual.WidthMm, StitchLengthMm = fresh.OutAndBack ? fresh.StitchLengthMm : usual.StitchLengthMm };
         var numbers = new PartKeys(before?.Shapes.Select(s => s.Key));
         var inside = stitched.Outline is { Alone: true } ? [] : Shaped(letters, before?.Shapes[..before.Letters] ?? [], numbers, l => l.Outline, (settings, stitched.Thread), s => anew || s.Settings == usual, _ => false);
 
@@ -139,7 +139,7 @@ public sealed record LetteringContent(LetteringWish Wish, string Font, Immutable
         return letters.Select((l, i) =>
         {
             var old = kept[i] is { } k ? before[k] : null;
-            var settings = old is null || takesSettings(old) ? now.Settings : old.Settings;
+            var settings = old is null || takesSettings(old) ? now.Settings : old.Settings with { StrokeMm = now.Settings.StrokeMm };
             var thread = old is null || takesThread(old) ? now.Thread : old.Thread;
             var at = new Placement(Math.Round(l.At.X, 6), Math.Round(l.At.Y, 6), Geometry.Turn.Normalised(Math.Round(l.TurnDegrees, 6)));
             return new DrawingShape(old?.Key ?? numbers.Next(), l.Text, shapeOf(l), settings, thread, at);

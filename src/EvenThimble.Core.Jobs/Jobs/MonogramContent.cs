@@ -20,27 +20,7 @@ namespace EvenThimble.Core.Jobs;
 public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableArray<DrawingShape> Shapes) : DrawingContent(Shapes)
 {
     private const int Decimals = 4;
-    private const int MostTries = 9;
-    private const int MostScalings = 6;
-    private const int MostLooks = 2;
-    private const int MostInVain = 3;
     private const double BroadestSatin = 9;
-
-    // So many motifs of a frame tell its size and its distance from the letters, which are looked at each so many mm.
-    private const int MostTelling = 32;
-    private const double EachOfLetters = 0.8;
-
-    // Where motifs come and go as sizes change, what is left over is scaled away: no more than this part of it, and no less than so much, mm.
-    private const double MostScaled = 0.06;
-    private const double WorthScaling = 0.08;
-
-    // A try that is no better than this part of the best is followed by smaller steps.
-    private const double WorthAStep = 0.7;
-    private const double SmallerStep = 0.65;
-
-    // Of size and distance, mm; off the distance it may be a little more.
-    private const double CloseEnough = 0.05;
-    private const double OffDistance = 0.65;
 
     /// <summary>How it is stitched.</summary>
     /// <param name="Way">How letters are.</param>
@@ -55,7 +35,7 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
     public SewingThread Thread => Shapes[0].Thread;
 
     /// <summary>The thread of its frame; null: it has none.</summary>
-    public SewingThread? FrameThread => Shapes.Skip(Wish.Letters.Length).FirstOrDefault()?.Thread;
+    public SewingThread? FrameThread => OfFrame.FirstOrDefault()?.Thread;
 
     /// <summary>Lays a monogram: its size, and the distance between letters and frame, are those of its needle points.</summary>
     /// <param name="wish">What is wanted.</param>
@@ -67,53 +47,7 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
     public static MonogramContent Lay(MonogramWish wish, LetterFace face, Stitched stitched, ClothProfile cloth, MonogramContent? before = null)
     {
         wish.Check();
-
-        // Threads are laid a little beyond what is drawn, since the cloth draws them together. Drawn that much smaller and farther apart, they come to lie where they are wanted; what is left over is measured.
-        var (smaller, farther) = (2 * cloth.CompensationMm, 2 * cloth.CompensationMm);
-        var (best, off, came, step) = ((MonogramContent?)null, double.PositiveInfinity, 0.0, 1.0);
-
-        // A motif more or less would make all of it leap, so there stay as many as there are at first.
-        var counts = new MotifCounts();
-
-        // By how much those that are looked at tell size and distance wrong; when all is as wanted by what they tell, all of it is looked at.
-        var (wrongSize, wrongGap, looks, vain) = (0.0, 0.0, 0, 0);
-        for (var i = 0; i < MostTries; i++)
-        {
-            var laid = MonogramLaying.Of(wish with { SizeMm = Math.Max(wish.SizeMm - smaller, MonogramWish.Sizes.Least), FrameGapMm = Math.Max(wish.FrameGapMm + farther, 0) }, face.Font, counts);
-            counts.Held = true;
-            var content = Of(wish, face, stitched, laid).Keeping(before);
-            var (size, gap) = content.Told(cloth);
-            var (tooLarge, tooNear) = (size + wrongSize - wish.SizeMm, gap is { } mm ? wish.FrameGapMm - mm - wrongGap : 0);
-
-            // Threads do not grow in step with what is drawn: where it leaps to and fro, smaller steps come to lie on the one side or the other.
-            if (Math.Max(Math.Abs(tooLarge), OffDistance * Math.Abs(tooNear)) is var now && now > WorthAStep * off) step *= SmallerStep;
-            if (now < off) (best, off, came, vain) = (content, now, size + wrongSize, 0);
-            else if (++vain == MostInVain) break;
-            if (off <= CloseEnough)
-            {
-                if (looks++ == MostLooks) break;
-                var (wholeSize, wholeGap) = content.Sewn(cloth);
-                var (moreSize, moreGap) = (wholeSize - size - wrongSize, (wholeGap - gap - wrongGap) ?? 0);
-                if (Math.Max(Math.Abs(tooLarge + moreSize), OffDistance * Math.Abs(tooNear - moreGap)) <= CloseEnough) break;
-                (wrongSize, wrongGap) = (wrongSize + moreSize, wrongGap + moreGap);
-                (tooLarge, tooNear, step, off) = (tooLarge + moreSize, tooNear - moreGap, 1, double.PositiveInfinity);
-            }
-
-            smaller += step * tooLarge;
-            farther += step * tooNear;
-        }
-
-        // Threads do not grow in step with what is drawn: a last throw or motif comes or goes, so a scaling may miss; then less of it is tried.
-        var (nearest, missed, part) = (best!, wish.SizeMm - came, 1.0);
-        for (var i = 0; i < MostScalings && Math.Abs(missed) > WorthScaling && Math.Abs(missed) < MostScaled * wish.SizeMm; i++)
-        {
-            var scaled = nearest.Scaled(1 + (part * missed / (wish.SizeMm - missed)));
-            var now = wish.SizeMm - scaled.Told(cloth).SizeMm - wrongSize;
-            if (Math.Abs(now) < Math.Abs(missed)) (nearest, missed, part) = (scaled, now, 1);
-            else part *= now * missed < 0 ? 0.5 : 1.5;
-        }
-
-        return nearest;
+        return MonogramFit.Of(wish, cloth, (drawn, counts) => Of(wish, face, stitched, MonogramLaying.Of(drawn, face.Font, counts)).Keeping(before));
     }
 
     /// <summary>Lays a monogram of which what is drawn, rather than the needle points, has the size that is wanted: for pictures, since nothing has to be stitched for it.</summary>
@@ -121,37 +55,31 @@ public sealed record MonogramContent(MonogramWish Wish, string Font, ImmutableAr
     public static MonogramContent Drawn(MonogramWish wish, LetterFace face, Stitched stitched) => Of(wish, face, stitched, MonogramLaying.Of(wish, face.Font));
 
     /// <summary>Its longer side as it is sewn, and how far the needle points of the frame lie from the threads of the letters; null: it has no frame. mm.</summary>
-    public (double SizeMm, double? GapMm) Sewn(ClothProfile cloth) => Sewn(cloth, s => s);
+    public (double SizeMm, double? GapMm) Sewn(ClothProfile cloth) => Sewn(cloth, OfFrame);
 
-    /// <summary>The same as far as a part of many motifs tells it.</summary>
-    private (double SizeMm, double? GapMm) Told(ClothProfile cloth) => Sewn(cloth, Telling);
-
-    private (double SizeMm, double? GapMm) Sewn(ClothProfile cloth, Func<DrawingShape, DrawingShape> ofFrame)
+    /// <summary>The same with other pieces of the frame, or some of what they have.</summary>
+    internal (double SizeMm, double? GapMm) Sewn(ClothProfile cloth, IEnumerable<DrawingShape> ofFrame)
     {
-        var letters = Runs(Shapes.Take(Wish.Letters.Length), cloth);
-        var frame = Runs(Shapes.Skip(Wish.Letters.Length).Select(ofFrame), cloth);
+        var (letters, frame) = (Runs(OfLetters, cloth), Runs(ofFrame, cloth));
         var box = Box.Around(letters.Concat(frame).SelectMany(r => r));
         return (Math.Max(box.Width, box.Height), Wish.Frame is null ? null : LineDistance.Between(letters, frame));
     }
 
+    /// <summary>All of it so many times as large, and its letters so many times more.</summary>
+    internal MonogramContent Scaled(double times, double letters) => this with { Shapes = [.. OfLetters.Select(s => Scaled(s, times * letters)), .. OfFrame.Select(s => Scaled(s, times))] };
+
+    /// <summary>The shapes of its letters, from left to right.</summary>
+    internal IEnumerable<DrawingShape> OfLetters => Shapes.Take(Wish.Letters.Length);
+
+    /// <summary>The pieces of its frame.</summary>
+    internal IEnumerable<DrawingShape> OfFrame => Shapes.Skip(Wish.Letters.Length);
+
     private static List<List<Point>> Runs(IEnumerable<DrawingShape> shapes, ClothProfile cloth) => [.. shapes.SelectMany(s => Digitizer.Runs(s.Shape, s.Settings, cloth).Select(r => r.ConvertAll(s.At.Place)))];
 
-    /// <summary>Of many motifs those that tell how large all of it is and how near to the letters: the outermost, and some of the nearest.</summary>
-    private DrawingShape Telling(DrawingShape frame)
+    private static DrawingShape Scaled(DrawingShape s, double times) => s with
     {
-        var motifs = frame.Shape.Paths.Where(p => p.Closed).ToList();
-        if (motifs.Count <= MostTelling || frame.Settings.Way != StitchWay.Satin) return frame;
-        var letters = Shapes.Take(Wish.Letters.Length).SelectMany(s => s.Shape.Paths.SelectMany(p => Polylines.InPieces(p.Flattened(), closed: true, EachOfLetters)).Select(s.At.Place)).ToList();
-        var boxes = motifs.ConvertAll(m => Box.Around(m.Flattened()));
-        var near = motifs.Select((m, i) => (Motif: i, Off: m.Flattened().Select(frame.At.Place).Min(p => letters.Min(p.DistanceTo)))).OrderBy(m => m.Off).Take(MostTelling / 2).Select(m => m.Motif);
-        var outermost = new Func<Box, double>[] { x => x.MinX, x => -x.MaxX, x => x.MinY, x => -x.MaxY }.SelectMany(side => boxes.Select((x, i) => (Motif: i, At: side(x))).OrderBy(x => x.At).Take(MostTelling / 8).Select(x => x.Motif));
-        return frame with { Shape = frame.Shape with { Paths = [.. near.Concat(outermost).Distinct().Select(i => motifs[i]), .. frame.Shape.Paths.Where(p => !p.Closed)] } };
-    }
-
-    /// <summary>All of it so many times as large.</summary>
-    private MonogramContent Scaled(double times) => this with
-    {
-        Shapes = [.. Shapes.Select(s => s with { Shape = s.Shape.Moved(p => new(Math.Round(p.X * times, Decimals), Math.Round(p.Y * times, Decimals))), At = s.At with { X = Math.Round(s.At.X * times, Decimals), Y = Math.Round(s.At.Y * times, Decimals) } })],
+        Shape = s.Shape.Moved(p => new(Math.Round(p.X * times, Decimals), Math.Round(p.Y * times, Decimals))),
+        At = s.At with { X = Math.Round(s.At.X * times, Decimals), Y = Math.Round(s.At.Y * times, Decimals) },
     };
 
     private static MonogramContent Of(MonogramWish wish, LetterFace face, Stitched stitched, LaidMonogram laid)

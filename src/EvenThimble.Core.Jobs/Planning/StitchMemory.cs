@@ -35,7 +35,7 @@ public sealed class StitchMemory
             if (!size.IsOriginal)
             {
                 shape = shape.Moved(size.Apply);
-                settings = settings with { Start = settings.Start is { } s ? size.Apply(s) : null, End = settings.End is { } e ? size.Apply(e) : null };
+                settings = settings with { Start = settings.Start is { } s ? size.Apply(s) : null, End = settings.End is { } e ? size.Apply(e) : null, StrokeMm = settings.StrokeMm * Math.Sqrt(size.OfArea) };
             }
 
             return Digitizer.Stitch(shape, settings, cloth);

@@ -79,6 +79,9 @@ public sealed record StitchSettings(StitchWay Way = StitchWay.Automatic)
     /// <summary>Of a satin line, mm.</summary>
     public double? WidthMm { get; init; }
 
+    /// <summary>Of a letter: how wide the broad strokes of its text are, mm, so that all its letters are sewn alike. Null: as its own strokes ask for.</summary>
+    public double? StrokeMm { get; init; }
+
     /// <summary>Whether open lines that meet are sewn in one go, out along each and back over it, as the strokes of fine letters are.</summary>
     public bool OutAndBack { get; init; }
 

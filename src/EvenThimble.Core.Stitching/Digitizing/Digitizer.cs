@@ -29,6 +29,10 @@ public static class Digitizer
     private const double PenChordError = 0.05;
     private const double PenStitch = 0.55;
 
+    // Where the pen is broader than the thread, out and back lie side by side, each so far within its edge; at the ends of a line they come together over such a length, mm.
+    private const double WithinPen = 0.17;
+    private const double ComingTogether = 0.6;
+
     // Left to the cloth, throws of the narrowest strokes lie farther apart by this part of the spacing.
     private const double NarrowLooser = 0.07;
 
@@ -204,6 +208,7 @@ public static class Digitizer
         {
             // A spacing that was typed is kept to.
             NarrowLooser = settings.SpacingMm is null ? NarrowLooser : 0,
+            BroadStroke = settings.StrokeMm,
             Underlay = (settings.Underlay ?? cloth.SatinUnderlay).Sewn,
         };
 
@@ -221,12 +226,13 @@ public static class Digitizer
     {
         var width = settings.WidthMm ?? StitchSettings.UsualWidth;
         var satin = settings.Way == StitchWay.LineSatin || (settings.Way.HasThrows() && width >= StitchSettings.FinestSatin);
+        var aside = !satin && (settings.Way.HasRows() || settings.Way == StitchWay.Run) ? (width / 2) - WithinPen : 0;
         var run = new List<Point>();
         for (var i = 0; i < tour.Count;)
         {
             // Legs of one kind that follow each other are one line.
-            var (line, back) = (new List<Point>(tour[i].Line), tour[i].Back);
-            for (i++; i < tour.Count && tour[i].Back == back; i++) line.AddRange(tour[i].Line.Skip(1));
+            var (line, back) = (new List<Point>(Beside(tour[i], aside)), tour[i].Back);
+            for (i++; i < tour.Count && tour[i].Back == back; i++) line.AddRange(Beside(tour[i], aside).Skip(1));
             var points = back && satin
                 ? PenSatin.Along(line, width + (2 * Math.Min(settings.CompensationMm ?? cloth.CompensationMm, width * MostPenCompensation)), settings.SpacingMm ?? StitchSettings.SpacingOn(cloth, StitchWay.Satin))
                 : satin ? OfLine(line, settings) : OfLine(line, settings, PenChordError, PenStitch);
@@ -234,6 +240,16 @@ public static class Digitizer
         }
 
         return run;
+    }
+
+    /// <summary>A leg a little to the side, mm, on the way back to the other; at both ends it is where it was. A ring goes outside on the way out and inside on the way back.</summary>
+    private static IReadOnlyList<Point> Beside(LineTour.Leg leg, double aside)
+    {
+        var line = new MeasuredLine([.. Polylines.InPieces(leg.Line, closed: false, ComingTogether / 2)]);
+        if (aside <= 0 || line.Length < 2 * ComingTogether) return leg.Line;
+        var isRing = leg.Line[0].DistanceTo(leg.Line[^1]) < LineTour.Meeting;
+        var side = isRing && leg.Back == Polylines.IsClockwise(leg.Line) ? -aside : aside;
+        return Polylines.Offset(line.Points, part => line.AlongAt((int)Math.Round(part * (line.Points.Length - 1))) is var at ? side * Math.Clamp(Math.Min(at, line.Length - at) / ComingTogether, 0, 1) : 0);
     }
 
     private static List<Point> OfLine(List<Point> line, StitchSettings settings, double chordError = Limits.ChordError, double shortest = Limits.ShortestCurveStitch) => settings.Way switch

@@ -38,14 +38,15 @@ public static class LetteringSewing
         return builder.ToBlob();
     }
 
-    /// <summary>How the letters of a font are stitched in a way: those of a pen out and back along their lines, as wide as the pen is at their size.</summary>
-    /// <param name="font">The font.</param>
+    /// <summary>How the letters of a font are stitched in a way: those of a pen out and back along their lines, as wide as the pen is at their size; those of outlines all alike, as their broad strokes ask for.</summary>
+    /// <param name="font">The font, measured.</param>
     /// <param name="way">The way.</param>
     /// <param name="capitalMm">Height of their capitals, mm.</param>
-    public static StitchSettings SettingsFor(ILetterFont font, StitchWay way, double capitalMm)
+    public static StitchSettings SettingsFor(FontMeasure font, StitchWay way, double capitalMm)
     {
-        if (font.PenEm is not { } pen) return new(way);
-        return new(way) { OutAndBack = true, WidthMm = Math.Round(pen / font.CapitalEm * capitalMm, 3), StitchLengthMm = Math.Round(Math.Clamp(capitalMm * StitchOfPen, Limits.ShortestCurveStitch, Limits.RunStitch), 3) };
+        var stroke = Math.Round(font.ThickEm / font.CapitalEm * capitalMm, 3);
+        if (!font.OfPen) return new(way) { StrokeMm = stroke };
+        return new(way) { OutAndBack = true, WidthMm = stroke, StitchLengthMm = Math.Round(Math.Clamp(capitalMm * StitchOfPen, Limits.ShortestCurveStitch, Limits.RunStitch), 3) };
     }
 
     /// <summary>The unbroken runs; small letters that nearly touch are left and entered where they are nearest, others begun where they are nearest to the end of the one before.</summary>

@@ -14,9 +14,9 @@ namespace EvenThimble.Core.Shapes;
 /// <summary>Makes valid areas of outlines that may cross or touch themselves.</summary>
 internal static class AreaOfOutlines
 {
-    /// <summary>What is thinner than this cannot be stitched and is left out, mm.</summary>
-    private const double Thinnest = 0.06;
-    private const double ThinnestHairline = 0.03;
+    // What is thinner than the first of these cannot be stitched and is left out, mm. Where that would tear an area, or take a hairline as long as that from it, the next is tried.
+    private static readonly double[] Thinnest = [0.06, 0.03, 0.012];
+    private const double LongHairline = 0.35;
     private const int NoisyPoints = 400;
     private const double NoisyLength = 1.3;
     private const double Teeth = 0.2;
@@ -125,11 +125,23 @@ internal static class AreaOfOutlines
     {
         // Threads and slits thinner than a hair would tear the area apart where the needle could not tell; of hairlines that are drawn as such only what is thinner still is left out.
         var calm = Calmed(area);
-        var opened = Opened(calm, Thinnest);
-        if (IsTorn(opened)) opened = Opened(calm, ThinnestHairline);
-        return new Region(!IsTorn(opened) && opened.Area > calm.Area * 0.995 ? calm : opened).Areas;
+        var opened = calm;
+        var isTorn = true;
+        for (var i = 0; i < Thinnest.Length && isTorn; i++)
+        {
+            opened = Opened(calm, Thinnest[i]);
+            isTorn = opened.NumGeometries != calm.NumGeometries || opened.Area < 0.97 * calm.Area || HasLostHairline(calm, opened);
+        }
 
-        bool IsTorn(Plane cleaned) => cleaned.NumGeometries != calm.NumGeometries || cleaned.Area < 0.97 * calm.Area;
+        return new Region(!isTorn && opened.Area > calm.Area * 0.995 ? calm : opened).Areas;
+    }
+
+    private static bool HasLostHairline(Plane area, Plane opened)
+    {
+        if (area.Length - opened.Length < 2 * LongHairline) return false;
+        WorkBudget.Current.Spend(area.NumPoints * CostOfPoint);
+        var lost = area.Difference(Grown(opened, Thinnest[0] / 4));
+        return Enumerable.Range(0, lost.NumGeometries).Any(i => lost.GetGeometryN(i).Length > 2 * LongHairline);
     }
 
     private static Plane Opened(Plane area, double thinnest) => Grown(Grown(area, -thinnest / 2), thinnest / 2);

@@ -115,7 +115,7 @@ public sealed class LetterFonts(FontStore store) : ILetterFaces
         try
         {
             var laid = font.Lay(wish);
-            var blob = LetteringSewing.Stitch(laid, LetteringSewing.SettingsFor(font.Font, StitchWay.Automatic, capital), ClothProfiles.Cotton);
+            var blob = LetteringSewing.Stitch(laid, LetteringSewing.SettingsFor(font.Measure, StitchWay.Automatic, capital), ClothProfiles.Cotton);
             return ThreadPainter.Picture(new("look", blob, [new(0, blob.Count, Thread, PartRole.Lettering)]), width, height, ClothProfiles.Cotton.UsualColour, 5);
         }
         catch (EditRefusedException)

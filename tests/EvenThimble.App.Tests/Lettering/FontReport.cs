@@ -113,7 +113,7 @@ public sealed class FontReport
     private static StitchFile Sewn(LetterFace face, string text, double capitalMm, SewingThread thread)
     {
         var laid = face.Lay(new(text) { CapitalMm = capitalMm });
-        var blob = LetteringSewing.Stitch(laid, LetteringSewing.SettingsFor(face.Font, StitchWay.Automatic, laid.CapitalMm), ClothProfiles.Cotton);
+        var blob = LetteringSewing.Stitch(laid, LetteringSewing.SettingsFor(face.Measure, StitchWay.Automatic, laid.CapitalMm), ClothProfiles.Cotton);
         return new(text, blob, [new(0, blob.Count, thread, PartRole.Lettering)]);
     }
 

@@ -19,7 +19,7 @@ internal sealed record MeasuredLetter(string Font, string Letter, double Capital
     {
         if (face.Font.Shape(letter).Missing.Count > 0) return null;
         var laid = face.Lay(new(letter) { CapitalMm = capitalMm });
-        var settings = LetteringSewing.SettingsFor(face.Font, StitchWay.Automatic, laid.CapitalMm);
+        var settings = LetteringSewing.SettingsFor(face.Measure, StitchWay.Automatic, laid.CapitalMm);
         var outlines = Outlines(laid, settings);
         var blob = LetteringSewing.Stitch(laid, settings, ClothProfiles.Cotton);
         var runs = RunsOf(blob);

@@ -17,7 +17,7 @@ public class SmallFontTests
         foreach (var letter in Letters.Select(c => c.ToString()))
         {
             var laid = LetteringLayout.Of(new(letter) { CapitalMm = capitalMm }, StrokeFont.Small);
-            var settings = LetteringSewing.SettingsFor(StrokeFont.Small, StitchWay.Automatic, capitalMm);
+            var settings = LetteringSewing.SettingsFor(FontMeasure.Of(StrokeFont.Small), StitchWay.Automatic, capitalMm);
             yield return (letter, [.. laid.Letters[0].Outline.Paths.Select(p => p.Flattened().ToArray())], Digitizer.Runs(laid.Letters[0].Outline, settings, ClothProfiles.Cotton), settings);
         }
     }

@@ -31,7 +31,7 @@ public class CoveringTests
 
     public static TheoryData<int, int, double, double> Pairs() => new()
     {
-        { 0, 5, 0, 0 }, { 5, 0, 6, 10 }, { 6, 2, -5, 3 }, { 4, 3, 0, 0 }, { 0, 4, -20, 10 },
+        { 0, 5, 0, 0 }, { 6, 2, -5, 3 }, { 0, 4, -20, 10 },
     };
 
     [Theory]

@@ -1,4 +1,5 @@
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
@@ -23,26 +24,34 @@ internal static class CrowdedPoints
             there.Add(p);
         }
 
+        WorkBudget.Current.Spend(run.Count / 2);
         if (cells.Values.All(c => c.Count < 2)) return;
         var kept = new List<Point>(run.Count);
         for (var i = 0; i < run.Count; i++)
         {
-            if (i > 0 && i < run.Count - 1 && Count(run[i]) > Crowded && IsPassed(kept[^1], run[i], run[i + 1])) cells[Cell(run[i])].Remove(run[i]);
+            if (i > 0 && i < run.Count - 1 && IsPassed(kept[^1], run[i], run[i + 1]) && IsCrowded(run[i])) cells[Cell(run[i])].Remove(run[i]);
             else kept.Add(run[i]);
         }
 
         run.Clear();
         run.AddRange(kept);
 
-        int Count(Point p)
+        bool IsCrowded(Point p)
         {
-            var (x, y) = Cell(p);
-            var count = 0;
+            var ((x, y), count) = (Cell(p), 0);
             for (var i = -1; i <= 1; i++)
+            {
                 for (var j = -1; j <= 1; j++)
-                    if (cells.TryGetValue((x + i, y + j), out var there))
-                        count += there.Count(q => q.DistanceTo(p) <= Near);
-            return count;
+                {
+                    if (!cells.TryGetValue((x + i, y + j), out var there)) continue;
+                    WorkBudget.Current.Spend(there.Count / 16);
+                    foreach (var q in there)
+                        if (q.DistanceTo(p) <= Near && ++count > Crowded)
+                            return true;
+                }
+            }
+
+            return false;
         }
     }
 

@@ -45,13 +45,6 @@ internal sealed class StrokeRungs
     private const double LooserUpTo = 2.0;
     private const double LoosestAt = 1.0;
 
-    // A line that is drawn covers so much to its side for sure, and lies no farther from the middle than so, for the two to close, mm.
-    private const double LineCovers = 0.12;
-    private const double MostAside = 0.205;
-
-    // Places along it that are no farther apart are the same, mm.
-    private const double Same = 1e-6;
-
     // So many widths of a stroke before a junction may have to tuck under what it joins.
     private const double TuckingPart = 1.5;
 
@@ -97,41 +90,6 @@ internal sealed class StrokeRungs
 
     /// <summary>Rungs of a stroke, at the spacing of a style in the outer half of a bend.</summary>
     public static StrokeRungs Of(Stroke stroke, Walls outline, Terminals terminals, SatinStyle style) => new(stroke, outline, terminals, style);
-
-    /// <summary>The way from one place to another, in parts: along the middle, and where the stroke is drawn along the one of its two lines on which the needle goes out.</summary>
-    public IEnumerable<(List<Point> Line, bool IsDrawn)> Way(double from, double to)
-    {
-        var (low, high, at) = (Math.Min(from, to), Math.Max(from, to), from);
-        var drawn = Enumerable.Range(0, Rungs.Count).Where(i => Rungs[i].Aside is not null && Rungs[i].At >= low - Same && Rungs[i].At <= high + Same).ToList();
-        if (from > to) drawn.Reverse();
-        for (var i = 0; i < drawn.Count;)
-        {
-            var end = i + 1;
-            while (end < drawn.Count && Math.Abs(drawn[end] - drawn[end - 1]) == 1) end++;
-            if (Math.Abs(Rungs[drawn[i]].At - at) > Same) yield return (Line.Between(at, Rungs[drawn[i]].At), false);
-            yield return (drawn[i..end].ConvertAll(k => Rungs[k].Out), true);
-            (at, i) = (Rungs[drawn[end - 1]].At, end);
-        }
-
-        if (Math.Abs(at - to) > Same || drawn.Count == 0) yield return (Line.Between(at, to), false);
-    }
-
-    /// <summary>Whether any of it between two places is drawn.</summary>
-    public bool IsDrawn(double from, double to) => Rungs.Exists(r => r.Aside is not null && r.At >= Math.Min(from, to) - Same && r.At <= Math.Max(from, to) + Same);
-
-    /// <summary>Where the stroke is too narrow for satin to be thrown, it is drawn in two lines side by side that cover its breadth, out and back.</summary>
-    public void Draw(double compensation)
-    {
-        for (var i = 0; i < Rungs.Count; i++)
-        {
-            var (across, width) = (Rungs[i].Left - Rungs[i].Right, Rungs[i].Width);
-            if (width + (2 * compensation) >= SatinThrows.Narrowest) continue;
-
-            // On cloth that swallows thread the lines lie farther apart, as throws are longer there.
-            var aside = Math.Clamp((width / 2) - LineCovers + Math.Max(0, compensation - Limits.PullCompensation), 0, MostAside);
-            Rungs[i] = Rungs[i] with { Aside = across.Unit() * aside };
-        }
-    }
 
     /// <summary>Takes the ground of its throws, but for its ends that tuck under others and an edge as wide as others are to tuck under it.</summary>
     public void Take(AreaCells ground, double tuck)

@@ -72,7 +72,7 @@ public static class SatinSewing
             if (_run.Count == 0) _run.Add(_strokes[root].Line.PointAt(first));
 
             // What is drawn is seen, and so it is drawn from its end.
-            if (_strokes[root].IsDrawn(at, first))
+            if (FineStrokes.IsDrawn(_strokes[root], at, first))
             {
                 Along(_strokes[root].Line.Between(first, at));
                 first = at;
@@ -202,7 +202,7 @@ public static class SatinSewing
 
         private void Out(StrokeRungs stroke, double from, double to)
         {
-            foreach (var (line, isDrawn) in stroke.Way(from, to))
+            foreach (var (line, isDrawn) in FineStrokes.Way(stroke, from, to))
             {
                 if (isDrawn) SatinThrows.Draw(_run, line, _style.LongestThrow);
                 else Along(line);

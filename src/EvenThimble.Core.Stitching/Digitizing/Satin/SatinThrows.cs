@@ -11,6 +11,9 @@ public sealed record SatinStyle(double SpacingMm = Limits.SatinSpacing, double C
     /// <summary>Throws longer than this are split, mm.</summary>
     public double LongestThrow { get; init; } = Limits.LongestThrow;
 
+    /// <summary>How wide the broad strokes are of the text that an area is a letter of, mm: what is drawn and what is thrown is decided for a text once. Null: by the strokes of the area itself.</summary>
+    public double? BroadStroke { get; init; }
+
     /// <summary>By which part of the spacing throws of the narrowest strokes lie farther apart: there the needle comes back to each edge after little thread, which closes it sooner.</summary>
     public double NarrowLooser { get; init; }
 

@@ -44,7 +44,7 @@ internal sealed class StrokeLayout
             foreach (var i in OwnersFirst(strokes, laid)) laid[i].Tuck(ground, TuckUnder(laid[i]));
         }
 
-        foreach (var stroke in laid) stroke.Draw(style.CompensationMm);
+        FineStrokes.Draw(laid, style);
         return new(area, laid, outline, style);
     }
 

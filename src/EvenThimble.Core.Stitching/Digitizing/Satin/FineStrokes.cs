@@ -1,0 +1,94 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
+
+namespace EvenThimble.Core.Digitizing.Satin;
+
+/// <summary>
+/// Strokes too fine for satin, whose throws would lie more along them than across: they are drawn in two lines side by side that cover their breadth, out and back.
+/// </summary>
+internal static class FineStrokes
+{
+    // Lengths of throws, with what compensation adds. Where three of four are shorter than the first, all are drawn that are shorter than the second; mm.
+    // Elsewhere only what cannot be thrown at all is drawn.
+    private const double BroadOfFine = 1.1;
+    private const double LongestOfFine = 1.2;
+
+    // What could be thrown is not drawn for less than so far, mm.
+    private const double ShortestStretch = 1.2;
+
+    // A line that is drawn covers so much to its side for sure, and lies no farther from the middle than so, for the two to close, mm.
+    private const double LineCovers = 0.12;
+    private const double MostAside = 0.205;
+
+    // What two lines cover at the most, mm.
+    private const double MostWidth = (2 * MostAside) + Limits.ThreadWidth;
+
+    // Places along a stroke that are no farther apart are the same, mm.
+    private const double Same = 1e-6;
+
+    /// <summary>Decides what of strokes is drawn, as the broad ones of their text ask for or those among themselves.</summary>
+    public static void Draw(IReadOnlyList<StrokeRungs> strokes, SatinStyle style)
+    {
+        var longer = 2 * style.CompensationMm;
+        var isFine = (style.BroadStroke ?? Broad(strokes)) + longer < BroadOfFine;
+        foreach (var stroke in strokes)
+        {
+            var rungs = stroke.Rungs;
+            var least = rungs.ConvertAll(r => r.Width + longer < SatinThrows.Narrowest);
+            var drawn = isFine ? Stretches(rungs, r => r.Width + longer < LongestOfFine && r.Width <= MostWidth) : least;
+            for (var i = 0; i < rungs.Count; i++)
+            {
+                if (!drawn[i] && !least[i]) continue;
+
+                // On cloth that swallows thread the lines lie farther apart, as throws are longer there.
+                var aside = Math.Clamp((rungs[i].Width / 2) - LineCovers + Math.Max(0, style.CompensationMm - Limits.PullCompensation), 0, MostAside);
+                rungs[i] = rungs[i] with { Aside = (rungs[i].Left - rungs[i].Right).Unit() * aside };
+            }
+        }
+    }
+
+    /// <summary>The way along a stroke from one place to another, in parts: along the middle, and where it is drawn along the one of its two lines on which the needle goes out.</summary>
+    public static IEnumerable<(List<Point> Line, bool IsDrawn)> Way(StrokeRungs stroke, double from, double to)
+    {
+        var (rungs, low, high, at) = (stroke.Rungs, Math.Min(from, to), Math.Max(from, to), from);
+        var drawn = Enumerable.Range(0, rungs.Count).Where(i => rungs[i].Aside is not null && rungs[i].At >= low - Same && rungs[i].At <= high + Same).ToList();
+        if (from > to) drawn.Reverse();
+        for (var i = 0; i < drawn.Count;)
+        {
+            var end = i + 1;
+            while (end < drawn.Count && Math.Abs(drawn[end] - drawn[end - 1]) == 1) end++;
+            if (Math.Abs(rungs[drawn[i]].At - at) > Same) yield return (stroke.Line.Between(at, rungs[drawn[i]].At), false);
+            yield return (drawn[i..end].ConvertAll(k => rungs[k].Out), true);
+            (at, i) = (rungs[drawn[end - 1]].At, end);
+        }
+
+        if (Math.Abs(at - to) > Same || drawn.Count == 0) yield return (stroke.Line.Between(at, to), false);
+    }
+
+    /// <summary>Whether any of a stroke between two places is drawn.</summary>
+    public static bool IsDrawn(StrokeRungs stroke, double from, double to) => stroke.Rungs.Exists(r => r.Aside is not null && r.At >= Math.Min(from, to) - Same && r.At <= Math.Max(from, to) + Same);
+
+    /// <summary>The width that three of four throws do not reach, mm.</summary>
+    private static double Broad(IReadOnlyList<StrokeRungs> strokes)
+    {
+        var widths = strokes.SelectMany(s => s.Rungs).Select(r => r.Width).Order().ToList();
+        return widths.Count == 0 ? double.PositiveInfinity : widths[widths.Count * 3 / 4];
+    }
+
+    /// <summary>Which rungs something is true of, but for short stretches of it.</summary>
+    private static List<bool> Stretches(List<Rung> rungs, Func<Rung, bool> isSo)
+    {
+        var so = rungs.ConvertAll(r => isSo(r));
+        for (var i = 0; i < so.Count; i++)
+        {
+            if (!so[i]) continue;
+            var end = i;
+            while (end + 1 < so.Count && so[end + 1]) end++;
+            if (rungs[end].At - rungs[i].At < ShortestStretch)
+                for (var k = i; k <= end; k++) so[k] = false;
+            i = end;
+        }
+
+        return so;
+    }
+}
