@@ -10,8 +10,8 @@ namespace EvenThimble.Core.Jobs;
 /// </summary>
 internal sealed class MonogramFit
 {
-    private const int MostLaid = 9;
-    private const int MostInVain = 3;
+    private const int MostLaid = 4;
+    private const int MostInVain = 2;
     private const int MostLooks = 2;
     private const int MostScalings = 8;
 

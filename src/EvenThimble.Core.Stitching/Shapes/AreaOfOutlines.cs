@@ -121,19 +121,21 @@ internal static class AreaOfOutlines
         return Growing.Of(area, distance, 2);
     }
 
-    private static IReadOnlyList<Area> Clean(Plane area)
+    private static IReadOnlyList<Area> Clean(Plane area) => new Region(Factory.CreateMultiPolygon([.. Polygons(Calmed(area)).SelectMany(p => Polygons(Opened(p)))])).Areas;
+
+    private static IEnumerable<Polygon> Polygons(Plane area) => Enumerable.Range(0, area.NumGeometries).Select(area.GetGeometryN).OfType<Polygon>().Where(p => !p.IsEmpty);
+
+    /// <summary>A connected area without threads and slits thinner than a hair, which would tear it apart where the needle could not tell; of hairlines that are drawn as such only what is thinner still is left out.</summary>
+    private static Plane Opened(Polygon area)
     {
-        // Threads and slits thinner than a hair would tear the area apart where the needle could not tell; of hairlines that are drawn as such only what is thinner still is left out.
-        var calm = Calmed(area);
-        var opened = calm;
-        var isTorn = true;
+        var (opened, isTorn) = ((Plane)area, true);
         for (var i = 0; i < Thinnest.Length && isTorn; i++)
         {
-            opened = Opened(calm, Thinnest[i]);
-            isTorn = opened.NumGeometries != calm.NumGeometries || opened.Area < 0.97 * calm.Area || HasLostHairline(calm, opened);
+            opened = Grown(Grown(area, -Thinnest[i] / 2), Thinnest[i] / 2);
+            isTorn = opened.IsEmpty || opened.NumGeometries > 1 || opened.Area < 0.97 * area.Area || HasLostHairline(area, opened);
         }
 
-        return new Region(!isTorn && opened.Area > calm.Area * 0.995 ? calm : opened).Areas;
+        return !isTorn && opened.Area > area.Area * 0.995 ? area : opened;
     }
 
     private static bool HasLostHairline(Plane area, Plane opened)
@@ -144,12 +146,10 @@ internal static class AreaOfOutlines
         return Enumerable.Range(0, lost.NumGeometries).Any(i => lost.GetGeometryN(i).Length > 2 * LongHairline);
     }
 
-    private static Plane Opened(Plane area, double thinnest) => Grown(Grown(area, -thinnest / 2), thinnest / 2);
-
     /// <summary>An outline far longer than it is without its smallest teeth is noise; stitches that followed it would pile up.</summary>
     private static Plane Calmed(Plane area)
     {
-        if (area.NumPoints <= NoisyPoints) return area;
+        if (Polygons(area).All(p => p.NumPoints <= NoisyPoints)) return area;
         var thinned = DouglasPeuckerSimplifier.Simplify(area, Teeth / 8);
         var calm = Grown(Grown(Grown(thinned, Teeth), -2 * Teeth), Teeth);
         if (thinned.Length > NoisyLength * calm.Length && Math.Abs(calm.Area - area.Area) < 0.05 * area.Area) return calm;

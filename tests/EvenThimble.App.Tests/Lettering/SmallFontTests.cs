@@ -40,6 +40,21 @@ public class SmallFontTests
         }
     }
 
+    [Theory]
+    [InlineData(4)]
+    [InlineData(5)]
+    public void Out_and_back_lie_side_by_side_and_cover_what_the_pen_draws(double capitalMm)
+    {
+        var face = new LetterFace(StrokeFont.Small.Name, StrokeFont.Small);
+        foreach (var letter in Letters)
+        {
+            var found = MeasuredLetter.Of(face, letter.ToString(), capitalMm)!;
+            found.Edge.Coverage.ShouldBeGreaterThan(98.5, $"{letter} {found}");
+            found.Edge.Outside.ShouldBeLessThan(1, $"{letter} {found}");
+            found.Lay.Stray.ShouldBeLessThan(0.7, $"{letter} {found}");
+        }
+    }
+
     [Fact]
     public void A_letter_whose_lines_meet_is_sewn_in_one_go()
     {

@@ -1,4 +1,5 @@
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 
@@ -59,6 +60,36 @@ public sealed class FineStrokeTests
         var stitches = runs.SelectMany(r => r.Zip(r.Skip(1))).ToList();
         stitches.Count(s => s.First.DistanceTo(s.Second) > 1.5 && Math.Abs(s.First.X - s.Second.X) < 0.5).ShouldBeGreaterThan(20, "throws where it is wide");
         stitches.ShouldNotContain(s => (s.First.X < 2 || s.First.X > 16) && Math.Abs(s.First.Y - s.Second.Y) > 0.5, "none where it is fine");
+    }
+
+    [Theory]
+    [InlineData(0.45, 0)]
+    [InlineData(0.62, 0)]
+    [InlineData(1.5, 12)]
+    public void What_is_drawn_is_decided_by_the_strokes_of_a_text_and_not_of_a_letter(double strokeMm, int leastThrows)
+    {
+        // Strokes that could be thrown as well, 0.5 to 0.75 mm.
+        for (var width = 0.5; width <= 0.75; width += 0.05)
+        {
+            var stroke = new DrawnShape([ShapePath.Through(Bar(new(0, 0), new(0, 8), width), closed: true)]);
+            var throws = Digitizer.Runs(stroke, new(StitchWay.Satin) { StrokeMm = strokeMm }, ClothProfiles.Cotton).SelectMany(r => r.Zip(r.Skip(1))).Count(s => Math.Abs(s.First.X - s.Second.X) > 0.7 * width);
+            if (leastThrows == 0) throws.ShouldBeLessThanOrEqualTo(2, $"{width:0.00} mm wide: drawn, but for what turns round at an end");
+            else throws.ShouldBeGreaterThan(leastThrows, $"{width:0.00} mm wide: thrown");
+        }
+    }
+
+    [Fact]
+    public void A_hairline_far_finer_than_thread_is_sewn_to_its_end()
+    {
+        // A stem with a hairline that swings out of it, as the small letters of a pen have them.
+        for (var fine = 0.02; fine < 0.2; fine *= 1.5)
+        {
+            List<Point> Edge(double side) => [.. Enumerable.Range(0, 41).Select(k => new Point(3 * Math.Sin(k * Math.PI / 80), 2 - (2 * Math.Cos(k * Math.PI / 80))) is var p ? p + (new Point(Math.Cos(k * Math.PI / 80), Math.Sin(k * Math.PI / 80)).Normal() * (side * fine / 2)) : p)];
+            List<Point> hairline = [.. Edge(-1), .. Edge(1).AsEnumerable().Reverse()];
+            Point[][] outlines = [.. Area.Of([Bar(new(0, -2), new(0, 4), 0.7), hairline], Inside.AnyWinding).SelectMany(a => a.Rings)];
+            var ends = LetterLook.Sewn(outlines, StitchWay.Satin).SelectMany(r => r).Min(p => p.DistanceTo(new(3, 2)));
+            ends.ShouldBeLessThan(0.3, $"{fine:0.000} mm");
+        }
     }
 
     private static void Holds(Point[][] outlines, List<List<Point>> runs, string name)

@@ -68,8 +68,8 @@ public static class SatinSewing
             if (start is { } s) _run.Add(s);
             var (first, length) = (at, _strokes[root].Length);
             if (start is null) first = at + (Math.Min(TieApart, length * TieWithin) * (at < length / 2 ? 1 : -1));
-            Go(_strokes[root].Line.PointAt(first));
             if (_run.Count == 0) _run.Add(_strokes[root].Line.PointAt(first));
+            else To(_strokes[root].Line.PointAt(first));
 
             // What is drawn is seen, and so it is drawn from its end.
             if (FineStrokes.IsDrawn(_strokes[root], at, first))
@@ -85,7 +85,7 @@ public static class SatinSewing
             {
                 if (_sewn[i]) continue;
                 var to = _strokes[i].Line.Nearest(_run[^1]);
-                Go(_strokes[i].Line.PointAt(to));
+                To(_strokes[i].Line.PointAt(to));
                 Visit(i, to);
             }
 
