@@ -81,6 +81,14 @@ public class ArchitectureTests
             .ShouldAllBe(t => t.Assembly.GetName().Name != "NetTopologySuite");
 
     [Fact]
+    public void No_record_writes_itself_out_without_end() =>
+        All.SelectMany(a => a.GetTypes())
+            .Where(t => t.GetMethod("PrintMembers", BindingFlags.Instance | BindingFlags.NonPublic | BindingFlags.DeclaredOnly) is not null)
+            .SelectMany(t => t.GetProperties(BindingFlags.Instance | BindingFlags.Public | BindingFlags.DeclaredOnly).Where(p => p.PropertyType == t && !Attribute.IsDefined(p.GetMethod!, typeof(System.Runtime.CompilerServices.CompilerGeneratedAttribute))))
+            .Select(p => $"{p.DeclaringType!.Name}.{p.Name} makes another of its kind, which is written out with it: a method would not be")
+            .ShouldBeEmpty();
+
+    [Fact]
     public void No_folder_is_named_after_a_pattern() =>
         All.SelectMany(a => a.GetTypes())
             .Select(t => t.Namespace ?? string.Empty)

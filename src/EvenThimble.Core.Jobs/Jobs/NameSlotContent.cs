@@ -57,7 +57,7 @@ public sealed record NameSlot(string Pattern, double WidthMm, double HeightMm, s
     public static (NameSlot Slot, Placement At) Of(Piece piece)
     {
         var (slot, at) = (((NameSlotContent)piece.Content).Slot, piece.Placement);
-        return at.Size.IsOriginal || at.Size.Lean != 0 ? (slot, at) : (slot with { WidthMm = Math.Round(slot.WidthMm * at.Size.Across, 3), HeightMm = Math.Round(slot.HeightMm * at.Size.Down, 3) }, at.Unsized);
+        return at.Size.IsOriginal || at.Size.Lean != 0 ? (slot, at) : (slot with { WidthMm = Math.Round(slot.WidthMm * at.Size.Across, 3), HeightMm = Math.Round(slot.HeightMm * at.Size.Down, 3) }, at.Unsized());
     }
 
     /// <summary>Refuses what cannot be a slot.</summary>

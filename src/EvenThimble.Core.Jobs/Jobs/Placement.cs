@@ -22,7 +22,7 @@ public readonly record struct Placement(double X, double Y, double TurnDegrees, 
     public Sizing Size { get; init; } = Sizing.Original;
 
     /// <summary>The same without the sizing.</summary>
-    public Placement Unsized => this with { Size = Sizing.Original };
+    public Placement Unsized() => this with { Size = Sizing.Original };
 
     /// <summary>The same, moved on.</summary>
     public Placement Shifted(double dx, double dy) => this with { X = Fine(X + dx), Y = Fine(Y + dy) };

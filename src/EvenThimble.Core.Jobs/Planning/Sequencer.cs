@@ -107,7 +107,7 @@ public static class Sequencer
         if (part.Drawn is { } drawn)
         {
             var made = memory.Drawn(drawn, part.Placement.Size, job.Cloth.Profile);
-            yield return new(part, made, 0, made.Count, part.Placement.Unsized, null);
+            yield return new(part, made, 0, made.Count, part.Placement.Unsized(), null);
             yield break;
         }
 
@@ -117,7 +117,7 @@ public static class Sequencer
             if (slice.Rework.Makes(place.Size))
             {
                 var made = memory.Reworked(source, slice, place.Size);
-                yield return new(part, made, 0, made.Count, place.Unsized, null) { Of = slice };
+                yield return new(part, made, 0, made.Count, place.Unsized(), null) { Of = slice };
             }
             else
             {

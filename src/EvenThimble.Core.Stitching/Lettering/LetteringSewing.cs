@@ -45,7 +45,7 @@ public static class LetteringSewing
     public static StitchSettings SettingsFor(FontMeasure font, StitchWay way, double capitalMm)
     {
         var stroke = Math.Round(font.ThickEm / font.CapitalEm * capitalMm, 3);
-        if (!font.OfPen) return new(way) { StrokeMm = stroke };
+        if (!font.OfPen) return new(way) { StrokeMm = way.HasThrows() ? stroke : null };
         return new(way) { OutAndBack = true, WidthMm = stroke, StitchLengthMm = Math.Round(Math.Clamp(capitalMm * StitchOfPen, Limits.ShortestCurveStitch, Limits.RunStitch), 3) };
     }
 

@@ -30,7 +30,7 @@ public sealed record BoughtReading(Part Part, string Kind, string Sure, int Befo
         return new(
             part, told is [{ } only] ? InWords(only) : kinds is [{ } kind] ? InWords(kind, slices.TrueForAll(s => s.Second.InRings)) : "mixed", told.Contains(null) ? SureInWords(sure) : Told,
             before, BenchView.StitchesOf(bench.Open.Plan, planned), spacing, after,
-            [.. slices.SelectMany(s => ResizeWarning.For(s.Second, s.First.In(part.Placement).Size, s.First.Rework).Select(w => w with { At = w.At is { } at ? s.First.In(part.Placement).Unsized.Place(at) : null })).DistinctBy(w => w.Says)]);
+            [.. slices.SelectMany(s => ResizeWarning.For(s.Second, s.First.In(part.Placement).Size, s.First.Rework).Select(w => w with { At = w.At is { } at ? s.First.In(part.Placement).Unsized().Place(at) : null })).DistinctBy(w => w.Says)]);
     }
 
     /// <summary>Whether it has anything that can be made lighter or heavier: rows or throws that were understood.</summary>
