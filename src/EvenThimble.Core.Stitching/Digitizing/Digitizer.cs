@@ -221,12 +221,12 @@ public static class Digitizer
         return [.. points[first..], .. points[..first], points[first]];
     }
 
-    /// <summary>Out along lines in a run, and back over it: in the same run again, or in throws as wide as the pen.</summary>
+    /// <summary>Out along lines in a run, and back over it in throws as wide as the pen; where that is too fine for satin in another run, beside the first.</summary>
     private static List<Point> OutAndBack(IReadOnlyList<LineTour.Leg> tour, StitchSettings settings, ClothProfile cloth)
     {
         var width = settings.WidthMm ?? StitchSettings.UsualWidth;
         var satin = settings.Way == StitchWay.LineSatin || (settings.Way.HasThrows() && width >= StitchSettings.FinestSatin);
-        var aside = !satin && (settings.Way.HasRows() || settings.Way == StitchWay.Run) ? (width / 2) - WithinPen : 0;
+        var aside = width < StitchSettings.FinestSatin && settings.Way is not (StitchWay.TripleRun or StitchWay.MotifRow) ? (width / 2) - WithinPen : 0;
         var run = new List<Point>();
         for (var i = 0; i < tour.Count;)
         {

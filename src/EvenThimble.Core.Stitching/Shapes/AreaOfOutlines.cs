@@ -14,8 +14,8 @@ namespace EvenThimble.Core.Shapes;
 /// <summary>Makes valid areas of outlines that may cross or touch themselves.</summary>
 internal static class AreaOfOutlines
 {
-    // What is thinner than the first of these cannot be stitched and is left out, mm. Where that would tear an area, or take a hairline as long as that from it, the next is tried.
-    private static readonly double[] Thinnest = [0.06, 0.03, 0.012];
+    // What is thinner than the first of these cannot be stitched and is left out, mm; only what is thinner than the second where the first would tear an area, or take a hairline as long as that from it.
+    private static readonly double[] Thinnest = [0.06, 0.03];
     private const double LongHairline = 0.35;
     private const int NoisyPoints = 400;
     private const double NoisyLength = 1.3;

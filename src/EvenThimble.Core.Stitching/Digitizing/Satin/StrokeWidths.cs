@@ -78,7 +78,7 @@ internal sealed class StrokeWidths
         return (Met(_left, across), Met(_right, across * -1));
 
         // The outline itself, where no junction says less, is met exactly.
-        double Met(Side side, Point across) => side.At(at / Length) is var (reach, toWall) && toWall && _walls.Leave(middle, across) is { } wall && wall < reach * 1.25 ? wall : reach;
+        double Met(Side side, Point across) => side.At(Length < 1e-9 ? 0 : at / Length) is var (reach, toWall) && toWall && _walls.Leave(middle, across) is { } wall && wall < reach * 1.25 ? wall : reach;
     }
 
     /// <summary>How far it reaches to one side (1: left), by its own ground.</summary>
@@ -153,7 +153,7 @@ internal sealed class StrokeWidths
     private (int Index, double Reach) Calm(double[] side, int from, int way)
     {
         var step = Length / (side.Length - 1);
-        var (window, most) = (Math.Max(2, (int)(0.5 * _middle.Half / step)), (int)(MostDisturbed * _middle.Half / step));
+        var (window, most) = (Math.Max(2, Places(0.5)), Places(MostDisturbed));
         from = Math.Clamp(from, 0, side.Length - 1);
         var (least, calmest) = (double.PositiveInfinity, from);
         for (var k = 0; k <= most; k++)
@@ -166,5 +166,8 @@ internal sealed class StrokeWidths
         }
 
         return (calmest, Math.Max(side[calmest], 0.1));
+
+        // A stroke far shorter than it is wide has few of them.
+        int Places(double halves) => (int)Math.Min(halves * _middle.Half / step, side.Length);
     }
 }
