@@ -245,8 +245,8 @@ public static class Digitizer
     /// <summary>A leg a little to the side, mm, on the way back to the other; at both ends it is where it was. A ring goes outside on the way out and inside on the way back.</summary>
     private static IReadOnlyList<Point> Beside(LineTour.Leg leg, double aside)
     {
+        if (aside <= 0 || Polylines.Length(leg.Line) < 2 * ComingTogether) return leg.Line;
         var line = new MeasuredLine([.. Polylines.InPieces(leg.Line, closed: false, ComingTogether / 2)]);
-        if (aside <= 0 || line.Length < 2 * ComingTogether) return leg.Line;
         var isRing = leg.Line[0].DistanceTo(leg.Line[^1]) < LineTour.Meeting;
         var side = isRing && leg.Back == Polylines.IsClockwise(leg.Line) ? -aside : aside;
         return Polylines.Offset(line.Points, part => line.AlongAt((int)Math.Round(part * (line.Points.Length - 1))) is var at ? side * Math.Clamp(Math.Min(at, line.Length - at) / ComingTogether, 0, 1) : 0);
