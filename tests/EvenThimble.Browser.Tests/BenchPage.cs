@@ -1,6 +1,5 @@
 using System.Globalization;
 using OpenQA.Selenium;
-using OpenQA.Selenium.Interactions;
 
 namespace EvenThimble.Browser.Tests;
 
@@ -33,7 +32,7 @@ public sealed class BenchPage(Browser browser)
 
     public void Open(string address, long job = 1)
     {
-        browser.Go(address);
+        browser.Go($"{address}/about"); // the lightest page
         browser.Run("localStorage.clear(); document.cookie = 'unit=mm; path=/'; document.cookie = 'theme=light; path=/'");
         browser.Go($"{address}/jobs/{job}");
         browser.WaitForStitches();
@@ -54,7 +53,7 @@ public sealed class BenchPage(Browser browser)
     public void ClickCloth(double x, double y, bool shift = false)
     {
         var (px, py) = OnCloth(x, y);
-        var actions = new Actions(browser.Driver);
+        var actions = browser.Hand();
         if (shift) actions.KeyDown(Keys.Shift);
         actions.MoveToElement(browser.Find("#cloth"), px, py).Click();
         if (shift) actions.KeyUp(Keys.Shift);
@@ -64,14 +63,14 @@ public sealed class BenchPage(Browser browser)
     public void DoubleClickCloth(double x, double y)
     {
         var (px, py) = OnCloth(x, y);
-        new Actions(browser.Driver).MoveToElement(browser.Find("#cloth"), px, py).DoubleClick().Perform();
+        browser.Hand().MoveToElement(browser.Find("#cloth"), px, py).DoubleClick().Perform();
     }
 
     /// <summary>Drags on the cloth from one place of the job to another (mm).</summary>
     public void DragCloth(double x0, double y0, double x1, double y1)
     {
         var (from, to) = (OnCloth(x0, y0), OnCloth(x1, y1));
-        new Actions(browser.Driver).MoveToElement(browser.Find("#cloth"), from.X, from.Y).ClickAndHold()
+        browser.Hand().MoveToElement(browser.Find("#cloth"), from.X, from.Y).ClickAndHold()
             .MoveByOffset((to.X - from.X) / 2, (to.Y - from.Y) / 2).MoveByOffset(to.X - from.X - ((to.X - from.X) / 2), to.Y - from.Y - ((to.Y - from.Y) / 2)).Release().Perform();
     }
 

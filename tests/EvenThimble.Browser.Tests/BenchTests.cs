@@ -89,7 +89,7 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
     public void Parts_are_dragged_along_the_sewing_line_and_stepped_by_key()
     {
         var (first, last) = (_browser.Find("#line-parts li:nth-child(1)"), _browser.Find("#line-parts li:nth-child(3)"));
-        new Actions(_browser.Driver).MoveToElement(first).ClickAndHold().MoveByOffset(30, 0).MoveToElement(last, 120, 0).Release().Perform();
+        _browser.Hand().MoveToElement(first).ClickAndHold().MoveByOffset(30, 0).MoveToElement(last, 120, 0).Release().Perform();
         _bench.WaitForVersion(2);
         _bench.Column("part").ShouldBe(["2", "3", "1", "4"]);
         _browser.WaitForStitches();
@@ -126,7 +126,7 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
         _bench.WaitForSelected(1, 2, 3, 4);
         var ring = ((IReadOnlyCollection<object>)_browser.Driver.ExecuteAsyncScript(
             "const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => { const b = m.cloth.selectedBox(), [x, y] = m.cloth.toScreen((b.minX + b.maxX) / 2, b.minY), v = m.cloth.view; done([Math.round(x - v.width / 2), Math.round(y - 29 - v.height / 2)]); })")!).Select(Convert.ToInt32).ToList();
-        new Actions(_browser.Driver).MoveToElement(_browser.Find("#cloth"), ring[0], ring[1]).ClickAndHold().MoveByOffset(40, 10).MoveByOffset(60, 30).Release().Perform();
+        _browser.Hand().MoveToElement(_browser.Find("#cloth"), ring[0], ring[1]).ClickAndHold().MoveByOffset(40, 10).MoveByOffset(60, 30).Release().Perform();
         _bench.WaitForVersion(2);
         _browser.WaitForText("#said", "Turned everything by");
         _browser.Type("#turn-by", "-12.5" + Keys.Enter);
@@ -161,7 +161,7 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
         _browser.Keyboard(" ");
         _browser.WaitFor(() => _bench.Needle == _bench.Records, "the rehearsal to reach the end");
         _browser.Find("[data-go=play][aria-pressed=false]");
-        new Actions(_browser.Driver).MoveToElement(_browser.Find("#line-track"), 0, -40).Click().Perform();
+        _browser.Hand().MoveToElement(_browser.Find("#line-track"), 0, -40).Click().Perform();
         _browser.WaitFor(() => Math.Abs((_bench.Needle / (double)_bench.Records) - 0.5) < 0.03, "the needle in the middle of the line");
     }
 
@@ -176,10 +176,10 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
         _browser.WaitForText("#thread-list b", "20115");
         var wanted = _browser.Find("#thread-list button");
         var colour = wanted.GetAttribute("data-preview")!;
-        new Actions(_browser.Driver).MoveToElement(wanted).Perform();
+        _browser.Hand().MoveToElement(wanted).Perform();
         _browser.WaitFor(() => ShownColours().Contains(colour), "the thread to be shown before it is taken");
         _bench.Version.ShouldBe("1");
-        new Actions(_browser.Driver).MoveToElement(_browser.Find("#task-card h2")).Perform();
+        _browser.Hand().MoveToElement(_browser.Find("#task-card h2")).Perform();
         _browser.WaitFor(() => !ShownColours().Contains(colour), "the preview to go");
         _browser.Click("#thread-list button");
         _bench.WaitForVersion(2);
@@ -220,7 +220,7 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
     {
         double Scale() => Convert.ToDouble(_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => done(m.cloth.view.scale))"));
         var whole = Scale();
-        new Actions(_browser.Driver).ScrollFromOrigin(new WheelInputDevice.ScrollOrigin { Element = _browser.Find("#cloth") }, 0, -300).Perform();
+        _browser.Hand().ScrollFromOrigin(new WheelInputDevice.ScrollOrigin { Element = _browser.Find("#cloth") }, 0, -300).Perform();
         _browser.WaitFor(() => Scale() > whole * 1.3, "a larger view");
         _browser.Keyboard("-");
         _browser.Keyboard("0");
@@ -282,7 +282,7 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
     }
 
     private void ClickPart(int number, string key) =>
-        new Actions(_browser.Driver).KeyDown(key).Click(_browser.Find($"#line-parts li:nth-child({number})")).KeyUp(key).Perform();
+        _browser.Hand().KeyDown(key).Click(_browser.Find($"#line-parts li:nth-child({number})")).KeyUp(key).Perform();
 
     private double Place(string axis) => double.Parse((string)_browser.Run("return document.getElementById(arguments[0]).value", $"place-{axis}"), System.Globalization.CultureInfo.InvariantCulture);
 

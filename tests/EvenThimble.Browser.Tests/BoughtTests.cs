@@ -1,6 +1,5 @@
 using EvenThimble.Core.Geometry;
 using OpenQA.Selenium;
-using OpenQA.Selenium.Interactions;
 
 namespace EvenThimble.Browser.Tests;
 
@@ -21,7 +20,7 @@ public class BoughtTests(SharedBrowser shared)
         var scale = Convert.ToDouble(_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => done(m.cloth.view.scale))"));
         var (x, y) = (((box[0] + box[2]) / 2) + (across * (((box[2] - box[0]) / 2) + (3 / scale))), ((box[1] + box[3]) / 2) + (down * (((box[3] - box[1]) / 2) + (3 / scale))));
         var (from, to) = (bench.OnCloth(x, y), bench.OnCloth(x + dx, y + dy));
-        var actions = new Actions(_browser.Driver);
+        var actions = _browser.Hand();
         if (key is not null) actions.KeyDown(key);
         actions.MoveToElement(_browser.Find("#cloth"), from.X, from.Y).ClickAndHold().MoveByOffset((to.X - from.X) / 2, (to.Y - from.Y) / 2).MoveByOffset(to.X - from.X - ((to.X - from.X) / 2), to.Y - from.Y - ((to.Y - from.Y) / 2)).Release();
         if (key is not null) actions.KeyUp(key);
@@ -93,7 +92,7 @@ public class BoughtTests(SharedBrowser shared)
         _browser.Keyboard("o");
         _browser.WaitForText("#draw-hint", "Draw a line around");
         var corners = new[] { (28.0, -9.0), (46.0, -10.0), (64.0, -9.0), (65.0, 8.0), (64.0, 24.0), (46.0, 25.0), (28.0, 24.0), (27.0, 8.0), (27.5, -6.0) }.Select(c => bench.OnCloth(c.Item1, c.Item2)).ToList();
-        var actions = new Actions(_browser.Driver).MoveToElement(_browser.Find("#cloth"), corners[0].X, corners[0].Y).ClickAndHold();
+        var actions = _browser.Hand().MoveToElement(_browser.Find("#cloth"), corners[0].X, corners[0].Y).ClickAndHold();
         for (var i = 1; i < corners.Count; i++)
         {
             var (dx, dy) = (corners[i].X - corners[i - 1].X, corners[i].Y - corners[i - 1].Y);
@@ -106,7 +105,7 @@ public class BoughtTests(SharedBrowser shared)
         bench.Order.Count.ShouldBe(5);
         _browser.Run("document.getElementById('line-parts').querySelectorAll('li')[2].focus()");
         _browser.Click("#line-parts li:nth-child(3)");
-        new Actions(_browser.Driver).KeyDown(Keys.Shift).Click(_browser.Find("#line-parts li:nth-child(4)")).KeyUp(Keys.Shift).Perform();
+        _browser.Hand().KeyDown(Keys.Shift).Click(_browser.Find("#line-parts li:nth-child(4)")).KeyUp(Keys.Shift).Perform();
         bench.WaitForSelected(3, 5);
         _browser.WaitForText("#join", "Join");
         _browser.Run("document.getElementById('cloth').focus()");
@@ -125,10 +124,10 @@ public class BoughtTests(SharedBrowser shared)
         bench.WaitForSelected(3);
         _browser.Keyboard("3");
         _browser.WaitForText(".readings", "satin, sure");
-        new Actions(_browser.Driver).MoveToElement(_browser.Find("#underlay-out")).Perform();
+        _browser.Hand().MoveToElement(_browser.Find("#underlay-out")).Perform();
         _browser.WaitForText("#trial", "fewer than now");
         if (Environment.GetEnvironmentVariable("THIMBLE_LOOK") is { Length: > 0 } folder) _browser.Shoot(Path.Combine(folder, "b9-goes.png"));
-        new Actions(_browser.Driver).MoveToElement(_browser.Find("#job-title")).Perform();
+        _browser.Hand().MoveToElement(_browser.Find("#job-title")).Perform();
         _browser.WaitFor(() => !_browser.Find("#trial").Displayed, "the trial to end");
 
         _browser.Click("#task-card [data-view=density]");

@@ -81,9 +81,12 @@ public sealed class Browser : IDisposable
         if (Find(css).GetAttribute("open") is null) Click($"{css} > summary");
     }
 
-    public void Keyboard(string keys) => new Actions(Driver).SendKeys(keys).Perform();
+    /// <summary>The pointer and the keys, faster than the driver's own quarter of a second for each way of the pointer.</summary>
+    public Actions Hand() => new(Driver, TimeSpan.FromMilliseconds(40));
 
-    public void Press(string key, string character) => new Actions(Driver).KeyDown(key).SendKeys(character).KeyUp(key).Perform();
+    public void Keyboard(string keys) => Hand().SendKeys(keys).Perform();
+
+    public void Press(string key, string character) => Hand().KeyDown(key).SendKeys(character).KeyUp(key).Perform();
 
     /// <summary>Waits until something is so; fails with what was waited for.</summary>
     public void WaitFor(Func<bool> so, string what) => Until(() => so() ? "yes" : null, what);

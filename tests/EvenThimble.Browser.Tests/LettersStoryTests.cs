@@ -6,7 +6,6 @@ using EvenThimble.Rendering.Fonts;
 using EvenThimble.Web.Workroom;
 using Microsoft.Extensions.DependencyInjection;
 using OpenQA.Selenium;
-using OpenQA.Selenium.Interactions;
 
 namespace EvenThimble.Browser.Tests;
 
@@ -122,7 +121,7 @@ public class LettersStoryTests(SharedBrowser shared)
         var box = desk.Find(1)!.Plan.Bounds;
         var (x, y) = bench.OnCloth(box.Middle.X, box.MaxY);
         bench.Selected.Count.ShouldBe(bench.Order.Count);
-        new Actions(_browser.Driver).MoveToElement(_browser.Find("#cloth"), x, y + 30).ClickAndHold().MoveByOffset(0, -10).MoveByOffset(0, -12).Release().Perform();
+        _browser.Hand().MoveToElement(_browser.Find("#cloth"), x, y + 30).ClickAndHold().MoveByOffset(0, -10).MoveByOffset(0, -12).Release().Perform();
         bench.WaitForVersion(3);
         ((LetteringContent)desk.Find(1)!.Job.Pieces[0].Content).Wish.Bend!.Amount.ShouldBeGreaterThan(0.55);
         _browser.WaitForStitches();

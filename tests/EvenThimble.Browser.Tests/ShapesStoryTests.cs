@@ -5,7 +5,6 @@ using EvenThimble.Core.Digitizing.Lines;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Web.Workroom;
 using Microsoft.Extensions.DependencyInjection;
-using OpenQA.Selenium.Interactions;
 
 namespace EvenThimble.Browser.Tests;
 
@@ -49,10 +48,10 @@ public class ShapesStoryTests(SharedBrowser shared)
         _browser.WaitForText("#task-card h2", "Stitch");
         _browser.WaitFor(() => (bool)_browser.Driver.ExecuteAsyncScript("const done = arguments[0]; import('/pages/Bench/Screen/bench.js').then(m => done(m.tools.stack.find(t => t.name === 'rows').handle() !== null));")!, "the handle of the rows");
         var (hx, hy) = Handle();
-        new Actions(_browser.Driver).MoveToElement(_browser.Find("#cloth"), hx, hy).ClickAndHold().MoveByOffset(-40, 40).MoveByOffset(-25, 10).Perform();
+        _browser.Hand().MoveToElement(_browser.Find("#cloth"), hx, hy).ClickAndHold().MoveByOffset(-40, 40).MoveByOffset(-25, 10).Perform();
         _browser.WaitForText("#trial", "Not kept yet");
         bench.Version.ShouldBe("2");
-        new Actions(_browser.Driver).Release().Perform();
+        _browser.Hand().Release().Perform();
         bench.WaitForVersion(3);
         var turned = desk.Find(1)!.Job.Order[0].Drawn!.Settings.Angle;
         turned.ShouldNotBeNull();

@@ -4,7 +4,6 @@ using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Web.Workroom;
 using Microsoft.Extensions.DependencyInjection;
-using OpenQA.Selenium.Interactions;
 
 namespace EvenThimble.Browser.Tests;
 
@@ -50,7 +49,7 @@ public class ShapesTests(SharedBrowser shared)
         // And by keyboard alone: arrows carry the cross, Space sets a point.
         _browser.Click("[data-tool=line]");
         _browser.Keyboard(" ");
-        for (var i = 0; i < 4; i++) new Actions(_browser.Driver).KeyDown("\uE008").SendKeys("\uE014").KeyUp("\uE008").Perform();
+        for (var i = 0; i < 4; i++) _browser.Hand().KeyDown("\uE008").SendKeys("\uE014").KeyUp("\uE008").Perform();
         _browser.Keyboard(" ");
         _browser.Keyboard("\uE007");
         bench.WaitForVersion(5);
