@@ -55,7 +55,7 @@ public sealed record CutLines(ImmutableArray<CutLine> All, ImmutableArray<CutLef
     {
         if (part.Drawn is { } drawn) return (CutLineFrom.Shape, OfShape(part, drawn));
         if (plan.Parts.FirstOrDefault(p => p.Id == part.Id) is not { Count: > 0 } planned) return (null, FoundLines.None);
-        return ReadStitches.Of(plan.Records.Cut(planned.First, planned.Count)).Kind == PassageKind.Fill ? (null, FoundLines.None) : (null, StitchOutlines.Of(plan.Records, planned.First, planned.End));
+        return plan.Read(planned).Kind == PassageKind.Fill ? (null, FoundLines.None) : (null, StitchOutlines.Of(plan.Records, planned.First, planned.End));
     }
 
     /// <summary>The outlines of a shape where it lies: its outer edges and holes, and lines that do not close.</summary>

@@ -31,6 +31,9 @@ public readonly record struct StitchSlice(BlobHash Blob, int First, int Count)
     /// <summary>The user cut off what comes after.</summary>
     public bool CutAfter { get; init; }
 
+    /// <summary>What the user told of its stitches, counted from a record of the blob.</summary>
+    public IEnumerable<ToldReading> ToldFrom(int record) => (Rework.Told?.All ?? []).Select(t => t with { First = t.First - record, Last = t.Last - record });
+
     /// <summary>Where it lies in the job when its part is placed.</summary>
     public Placement In(Placement part) => Own is { } own ? part.After(own) : part;
 

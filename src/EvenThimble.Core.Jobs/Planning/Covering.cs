@@ -54,7 +54,7 @@ public static class Covering
         for (var n = parts.Length - 1; n >= 0; n--)
         {
             WorkBudget.Current.Spend(parts[n].Count);
-            read[n] = ReadStitches.Of(plan.Records.Cut(parts[n].First, parts[n].Count));
+            read[n] = plan.Read(parts[n]);
             var keeps = IsProtected(parts[n].Role) || job.Order[n].KeptWhole;
             pieces[n] = keeps ? ([], false) : new CoveredPart(read[n], covered).Take();
             Lay(read[n], laid, covered);
@@ -104,9 +104,13 @@ public static class Covering
         {
             var part = plan.Parts[n];
             var first = builder.Count;
-            if (!pieces[n].Changed) Copy(builder, read[n].Stitches);
+            if (!pieces[n].Changed)
+            {
+                Copy(builder, read[n].Stitches);
+            }
             else
             {
+                part = part with { Told = [] }; // of other records
                 Sew(builder, pieces[n].Pieces.Where(p => !p.IsGone), covered, read[n].Stitches);
                 foreach (var piece in pieces[n].Pieces.Where(p => p.IsGone)) gone.Add((part.Id, [.. piece.Points]));
             }

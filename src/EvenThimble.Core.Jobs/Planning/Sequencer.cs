@@ -31,6 +31,7 @@ public static class Sequencer
         memory ??= new();
         var builder = new StitchBuilder(job.Order.Sum(p => p.Slices.Sum(s => s.Count)) + (4 * job.Order.Count));
         var ranges = new List<(Part Part, int First)>();
+        var told = new List<ToldReading>();
         Stint? before = null;
         foreach (var part in job.Order)
         {
@@ -42,13 +43,13 @@ public static class Sequencer
                 if (stint.GoesOnFrom(before, builder.Count == 0))
                 {
                     if (start < 0) start = builder.Count;
-                    Append(builder, stint, stint.First);
+                    Append(builder, stint, stint.First, told);
                 }
                 else
                 {
                     var cut = Finish(builder, before, stint);
                     if (start < 0) start = builder.Count;
-                    AppendFresh(builder, stint, tied: cut && stint.CutBefore, goesOn: !cut && before is not null && (stint.IsOneWith(before) || stint.IsLetterAfter(before)));
+                    AppendFresh(builder, stint, tied: cut && stint.CutBefore, goesOn: !cut && before is not null && (stint.IsOneWith(before) || stint.IsLetterAfter(before)), told);
                 }
 
                 before = stint;
@@ -66,7 +67,7 @@ public static class Sequencer
         }
 
         if (before is { CutAfter: true }) ThreadEnds.TieOff(builder);
-        return Assemble(builder.ToBlob(), ranges);
+        return Assemble(builder.ToBlob(), ranges, told);
     }
 
     /// <summary>Records that are sewn in one go.</summary>
@@ -80,6 +81,9 @@ public static class Sequencer
     {
         /// <summary>What it is of a stored blob, when it is of one at all.</summary>
         public StitchSlice? Of { get; init; }
+
+        /// <summary>What the user told of its records.</summary>
+        public IReadOnlyList<ToldReading> Told { get; init; } = [];
 
         public bool CutBefore => Of is { CutBefore: true };
 
@@ -117,23 +121,26 @@ public static class Sequencer
             if (slice.Rework.Makes(place.Size))
             {
                 var made = memory.Reworked(source, slice, place.Size);
-                yield return new(part, made, 0, made.Count, place.Unsized(), null) { Of = slice };
+                yield return new(part, made.Stitches, 0, made.Stitches.Count, place.Unsized(), null) { Of = slice, Told = made.Told };
             }
             else
             {
-                yield return new(part, source.Get(slice.Blob), slice.First, slice.End, place, slice) { Of = slice };
+                yield return new(part, source.Get(slice.Blob), slice.First, slice.End, place, slice) { Of = slice, Told = [.. slice.ToldFrom(0)] };
             }
         }
     }
 
-    private static SewingPlan Assemble(StitchBlob records, List<(Part Part, int First)> ranges)
+    private static SewingPlan Assemble(StitchBlob records, List<(Part Part, int First)> ranges, List<ToldReading> told)
     {
         var parts = ImmutableArray.CreateBuilder<PlannedPart>(ranges.Count);
         for (var i = 0; i < ranges.Count; i++)
         {
             var (part, first) = ranges[i];
             var end = i + 1 < ranges.Count ? ranges[i + 1].First : records.Count;
-            parts.Add(new(part.Id, part.Name, part.Thread, part.Role, first, end - first, records.BoundsOf(first, end - first)));
+            parts.Add(new(part.Id, part.Name, part.Thread, part.Role, first, end - first, records.BoundsOf(first, end - first))
+            {
+                Told = [.. told.Where(t => t.First >= first && t.First < end).Select(t => t with { First = t.First - first, Last = t.Last - first })],
+            });
         }
 
         return new(records, parts.ToImmutable());
@@ -166,7 +173,7 @@ public static class Sequencer
         return stint.Place.Place(stint.Blob.At(led ? first - 1 : first));
     }
 
-    private static void AppendFresh(StitchBuilder builder, Stint stint, bool tied, bool goesOn)
+    private static void AppendFresh(StitchBuilder builder, Stint stint, bool tied, bool goesOn, List<ToldReading> told)
     {
         var start = StartOf(stint);
         if (builder.Count == 0 || (builder.Needle != start && !goesOn)) builder.Jump(start);
@@ -178,7 +185,7 @@ public static class Sequencer
                 builder.Stop(stint.Blob.Messages.GetValueOrDefault(i, string.Empty));
         if (tied && first < stint.End - 1 && ThreadEnds.TieIn(builder, i => first + i < stint.End && stint.Blob.Kinds[first + i] == StitchKind.Stitch ? stint.Place.Place(stint.Blob.At(first + i)) : null)) first++;
 
-        Append(builder, stint, first);
+        Append(builder, stint, first, told);
     }
 
     private static int FirstStitch(Stint stint)
@@ -188,9 +195,11 @@ public static class Sequencer
         return i;
     }
 
-    private static void Append(StitchBuilder builder, Stint stint, int first)
+    /// <summary>Sews records of a stint from one on; what was told of them is noted by where they come to stand.</summary>
+    private static void Append(StitchBuilder builder, Stint stint, int first, List<ToldReading> told)
     {
         var blob = stint.Blob;
+        var places = stint.Told.Count > 0 ? new int[stint.End] : [];
         for (var i = first; i < stint.End; i++)
         {
             switch (blob.Kinds[i])
@@ -205,6 +214,12 @@ public static class Sequencer
                     builder.Stop(blob.Messages.GetValueOrDefault(i, string.Empty));
                     break;
             }
+
+            if (places.Length > 0) places[i] = builder.Count - 1;
         }
+
+        foreach (var t in stint.Told)
+            if (Math.Max(t.First, first) is var from && Math.Min(t.Last, stint.End - 1) is var to && to > from)
+                told.Add(new(places[from], places[to], t.As));
     }
 }

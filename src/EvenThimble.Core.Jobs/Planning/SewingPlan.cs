@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
+using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Threads;
 
@@ -11,6 +12,9 @@ public sealed record PlannedPart(PartId Id, string Name, SewingThread Thread, Pa
 {
     /// <summary>The record after the last.</summary>
     public int End => First + Count;
+
+    /// <summary>What the user told of its stitches, counted from its first record.</summary>
+    public ImmutableArray<ToldReading> Told { get; init; } = [];
 }
 
 /// <summary>What the machine will do from first to last. The screen, the checks and every file are made from it.</summary>
@@ -42,6 +46,9 @@ public sealed class SewingPlan(StitchBlob records, ImmutableArray<PlannedPart> p
 
     /// <summary>The different threads, in the order they are first used.</summary>
     public ImmutableArray<SewingThread> Threads { get; } = [.. parts.Select(p => p.Thread).Distinct()];
+
+    /// <summary>The stitches of a part, with what they are read as or were told to be.</summary>
+    public ReadStitches Read(PlannedPart part) => ReadStitches.Of(records.Cut(part.First, part.Count), part.Told);
 
     /// <summary>The part that a record belongs to, or null outside.</summary>
     public PlannedPart? PartOf(int record) => parts.FirstOrDefault(p => record >= p.First && record < p.End);

@@ -24,7 +24,7 @@ public sealed class StitchMemory
 
     private readonly RecentlyMade<Drawing, StitchBlob> _drawn = new(MostRecords, b => b.Count + WeightOfOne);
     private readonly RecentlyMade<BlobRange, ReadStitches> _read = new(MostRecords, r => r.Stitches.Count + WeightOfOne);
-    private readonly RecentlyMade<Reworking, StitchBlob> _reworked = new(MostRecords, b => b.Count + WeightOfOne);
+    private readonly RecentlyMade<Reworking, MadeStitches> _reworked = new(MostRecords, m => m.Stitches.Count + WeightOfOne);
 
     /// <summary>The stitches of a shape at a size on a cloth.</summary>
     public StitchBlob Drawn(PartSource.Drawn drawn, Sizing size, ClothProfile cloth) => _drawn.Get(
@@ -43,11 +43,11 @@ public sealed class StitchMemory
 
     /// <summary>Bought stitches, with what they were read as.</summary>
     public ReadStitches Read(IStitchSource source, StitchSlice slice) =>
-        _read.Get(RangeOf(slice), () => ReadStitches.Of(source.Get(slice.Blob).Cut(slice.First, slice.Count), [.. (slice.Rework.Told?.All ?? []).Select(t => t with { First = t.First - slice.First, Last = t.Last - slice.First })]));
+        _read.Get(RangeOf(slice), () => ReadStitches.Of(source.Get(slice.Blob).Cut(slice.First, slice.Count), [.. slice.ToldFrom(slice.First)]));
 
     /// <summary>Bought stitches at a size with all that is done to them, neither turned nor moved.</summary>
-    public StitchBlob Reworked(IStitchSource source, StitchSlice slice, Sizing size) =>
-        _reworked.Get(new(RangeOf(slice), size, slice.Rework), () => Respacer.Make(Read(source, slice), size, slice.Rework));
+    public MadeStitches Reworked(IStitchSource source, StitchSlice slice, Sizing size) =>
+        _reworked.Get(new(RangeOf(slice), size, slice.Rework), () => Respacer.MakeTold(Read(source, slice), size, slice.Rework));
 
     private static BlobRange RangeOf(StitchSlice slice) => new(slice.Blob, slice.First, slice.Count, slice.Rework.Told);
 }

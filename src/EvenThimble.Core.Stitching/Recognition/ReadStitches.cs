@@ -14,6 +14,9 @@ public sealed record ReadStitches(StitchBlob Stitches, ImmutableArray<Passage> P
     /// <summary>Reads all records of a blob; what was told of some by hand holds.</summary>
     public static ReadStitches Of(StitchBlob stitches, IReadOnlyList<ToldReading> told) => new(stitches, Corrections.Apply(stitches, StitchReader.Read(stitches), told));
 
+    /// <summary>What of them was told by hand.</summary>
+    public IReadOnlyList<ToldReading> Told => [.. Passages.Where(p => p.Told is not null).Select(p => new ToldReading(p.First, p.Last, p.Told!.Value))];
+
     /// <summary>The kind that most stitches are, ties aside; null when no kind has most of them.</summary>
     public PassageKind? Kind
     {

@@ -34,7 +34,7 @@ internal sealed class BentRowMaking
     {
         var weights = new double[_rows.Length - 1];
         for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
-        RowPlaces.Sew(weights, _passage.IsDense, _rows.Length, Sew);
+        RowPlaces.Sew(_passage, weights, Sew);
         var end = _making.Sized(_passage.Last);
         if (_making.Run[^1].DistanceTo(end) > RowPlaces.FarFromEnd) _making.GoTo(end, _stitch);
     }

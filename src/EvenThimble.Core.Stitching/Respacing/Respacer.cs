@@ -14,12 +14,17 @@ namespace EvenThimble.Core.Respacing;
 public static class Respacer
 {
     /// <summary>The stitches, sized but neither turned nor moved.</summary>
-    public static StitchBlob Make(ReadStitches read, Sizing size, Rework rework)
+    public static StitchBlob Make(ReadStitches read, Sizing size, Rework rework) => MakeTold(read, size, rework).Stitches;
+
+    /// <summary>The same, with what of them was told by hand.</summary>
+    public static MadeStitches MakeTold(ReadStitches read, Sizing size, Rework rework)
     {
         if (rework.WithoutUnderlay) read = Thinning.WithoutUnderlay(read);
         var spaced = rework.Mode == ResizeMode.Respace && !(size.IsOriginal && (rework.SpacingTimes ?? 1) == 1);
-        var made = spaced ? Spaced(read, size, rework.SpacingTimes ?? 1) : size.IsOriginal ? read.Stitches : Stretched(read.Stitches, size);
-        return rework.ShorterThanMm > 0 ? Thinning.WithoutShort(ReadStitches.Of(made), rework.ShorterThanMm).Stitches : made;
+        var made = spaced ? Spaced(read, size, rework.SpacingTimes ?? 1) : new(size.IsOriginal ? read.Stitches : Stretched(read.Stitches, size), read.Told);
+        if (rework.ShorterThanMm <= 0) return made;
+        var thinned = Thinning.WithoutShort(ReadStitches.Of(made.Stitches, made.Told), rework.ShorterThanMm);
+        return new(thinned.Stitches, thinned.Told);
     }
 
     private static StitchBlob Stretched(StitchBlob blob, Sizing size)
@@ -29,9 +34,10 @@ public static class Respacer
         return new(x, y, blob.Kinds.ToArray(), blob.Messages);
     }
 
-    private static StitchBlob Spaced(ReadStitches read, Sizing size, double lighter)
+    private static MadeStitches Spaced(ReadStitches read, Sizing size, double lighter)
     {
         var (blob, passages) = (read.Stitches, read.Passages);
+        var (told, ends) = (new List<ToldReading>(), new List<(int Place, ReadAs? Told)>());
         var made = new StitchBuilder(blob.Count);
         var making = new Remaking(blob, size, lighter);
         var next = 0;
@@ -41,13 +47,16 @@ public static class Respacer
             {
                 making.Run.Clear();
                 making.Run.Add(making.Sized(i));
+                ends.Clear();
                 for (var begins = true; next < passages.Length && passages[next].First == i && (begins || passages[next - 1].Last == i); begins = false)
                 {
                     WorkBudget.Current.Spend(passages[next].Last - passages[next].First);
                     Make(making, passages[next], begins);
+                    ends.Add((making.Run.Count - 1, passages[next].Told));
                     i = passages[next++].Last;
                 }
 
+                var (first, passage) = (made.Count, 0);
                 for (var k = 0; k < making.Run.Count; k++)
                 {
                     // What grew longer than a machine sews is divided, lines of long stitches and what was not understood too.
@@ -55,6 +64,11 @@ public static class Respacer
                     var pieces = Math.Max(1, (int)Math.Ceiling(from.DistanceTo(to) / Limits.LongestStitch));
                     for (var s = 1; s < pieces; s++) made.Stitch(from.Toward(to, s / (double)pieces));
                     made.Stitch(to);
+                    for (; passage < ends.Count && ends[passage].Place <= k; passage++)
+                    {
+                        if (ends[passage].Told is { } readAs && made.Count - 1 > first) told.Add(new(first, made.Count - 1, readAs));
+                        first = made.Count - 1;
+                    }
                 }
             }
             else if (blob.Kinds[i] == StitchKind.Stop) made.Stop(blob.Messages.GetValueOrDefault(i, string.Empty));
@@ -62,7 +76,7 @@ public static class Respacer
             else made.Add(blob.Kinds[i], making.Sized(i));
         }
 
-        return made.ToBlob();
+        return new(made.ToBlob(), told);
     }
 
     private static void Make(Remaking making, Passage passage, bool begins)

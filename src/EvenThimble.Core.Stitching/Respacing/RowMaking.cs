@@ -39,7 +39,7 @@ internal sealed class RowMaking
     {
         var weights = new double[_left.Length - 1];
         for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
-        RowPlaces.Sew(weights, _passage.IsDense, _left.Length, Row);
+        RowPlaces.Sew(_passage, weights, Row);
         var end = _making.Sized(_passage.Last);
         if (_making.Run[^1].DistanceTo(end) > RowPlaces.FarFromEnd) _making.GoTo(end, _stitch);
     }

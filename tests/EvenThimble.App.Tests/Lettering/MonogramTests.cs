@@ -22,13 +22,13 @@ public class MonogramTests
     private static readonly SewingThread Gold = Alphabets.Gold;
     private static readonly LetterFace Archivo = new("Archivo", InstalledFonts.Open(InstalledFonts.Find("Archivo")!));
 
-    // Each layout with a frame, each frame around an outline, with corners or without; all of them are measured for docs/monograms.md.
+    // Each layout with a frame, every second frame around an outline, with corners or without; all of them are measured for docs/monograms.md.
     public static TheoryData<string, string> LayoutsAndFrames
     {
         get
         {
             var pairs = MonogramLayout.All.Select((l, i) => (l.Id, MonogramFrame.All[(i * 5) % MonogramFrame.All.Count].Id))
-                .Concat(MonogramFrame.All.Select((f, i) => (i % 2 == 0 ? "circle" : "diamond", f.Id))).Distinct();
+                .Concat(MonogramFrame.All.Where((_, i) => i % 2 == 0).Select((f, i) => (i % 2 == 0 ? "circle" : "diamond", f.Id))).Distinct();
             return [.. pairs.Select(p => new TheoryDataRow<string, string>(p.Item1, p.Item2))];
         }
     }

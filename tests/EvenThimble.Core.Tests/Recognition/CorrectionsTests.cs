@@ -18,13 +18,14 @@ public class CorrectionsTests
     private static ReadStitches Told(StitchBlob blob, ReadAs readAs) => ReadStitches.Of(blob, [new(0, blob.Count - 1, readAs)]);
 
     /// <summary>Rows about a place in no order that any reading knows: lines close beside each other, joined anyhow.</summary>
-    private static StitchBlob Tangle()
+    internal static StitchBlob Tangle(double width = 20, double height = 24)
     {
+        const double step = 2.5, apart = 0.4;
         var (random, builder) = (new Random(5), new StitchBuilder());
-        var lines = Enumerable.Range(0, 60).OrderBy(_ => random.Next()).ToList();
+        var lines = Enumerable.Range(0, (int)(height / apart)).OrderBy(_ => random.Next()).ToList();
         foreach (var line in lines)
-            for (var s = 0; s <= 8; s++)
-                builder.Stitch(new(s * 2.5, (line * 0.4) + (1.2 * Math.Sin(s * 0.9))));
+            for (var s = 0; s <= width / step; s++)
+                builder.Stitch(new(s * step, (line * apart) + (1.2 * Math.Sin(s * 0.9))));
         return builder.ToBlob();
     }
 

@@ -51,10 +51,10 @@ public class MakingTests
             if (!loose && faults.Spike > 0.5) wrong.Add($"{name}: {faults.Spike:0.00} mm off");
             if (!loose && faults.Lost > 0.5) wrong.Add($"{name}: {faults.Lost:0.00} mm of it lost");
             if (faults.Piles > 0) wrong.Add($"{name}: {faults.Piles} piles");
-            if (spaced && !loose && !spread && faults.Hole > 0.7) wrong.Add($"{name}: a hole of {faults.Hole:0.00} mm²");
+            if (spaced && !loose && !spread && faults.Hole > (across == down ? 0.35 : 0.6)) wrong.Add($"{name}: a hole of {faults.Hole:0.00} mm²");
 
             // The run under a satin grows with its length only; shapes of a few rows have one more or less.
-            if (spaced && Math.Abs(faults.Density - 1) > (loose ? 0.25 : 0.15)) wrong.Add($"{name}: {faults.Density:0.00} times as dense");
+            if (spaced && Math.Abs(faults.Density - 1) > (loose ? 0.21 : 0.15)) wrong.Add($"{name}: {faults.Density:0.00} times as dense");
         }
 
         wrong.ShouldBeEmpty();

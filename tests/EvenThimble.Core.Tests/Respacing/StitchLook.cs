@@ -110,7 +110,7 @@ internal static class StitchLook
     /// </summary>
     public static List<(Point At, double ToEdge)> Inside(StitchBlob blob, double reach)
     {
-        const int most = 1000;
+        const int most = 4000;
         var box = blob.BoundsOf(0, blob.Count);
         var apart = Math.Max(0.7, Math.Sqrt(box.Width * box.Height / most));
         var (patch, columns) = (Patch(blob, box, 0.45), ColumnsOf(box));

@@ -3,6 +3,7 @@ using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests.Recognition;
 using EvenThimble.Core.Threads;
 using EvenThimble.Scenario;
 using Shouldly;
@@ -14,7 +15,7 @@ namespace EvenThimble.Core.Tests.Sequencing;
 /// <summary>What is left out where later parts hide it, measured on pictures drawn here.</summary>
 public class CoveringTests
 {
-    private const double PixelsPerMm = 7;
+    private const double PixelsPerMm = 5;
 
     private sealed class Blobs(params StitchBlob[] blobs) : IStitchSource
     {
@@ -168,6 +169,31 @@ public class CoveringTests
             }).ToList();
             gone.Min().ShouldBeGreaterThan(50);
             gone.Max().ShouldBeLessThan(1.02 * gone.Min());
+        }
+    }
+
+    [Theory]
+    [InlineData(1.0, 0)]
+    [InlineData(1.3, 0)]
+    [InlineData(0.8, 0.5)]
+    public void What_stitches_were_told_to_be_decides_what_they_hide(double size, double shorterThan)
+    {
+        // Rows that were told to be no rows; and a tangle that no reading knows, told to be a fill.
+        var rows = Block("patch", 30, 40, 0.4, 0.4).Stitches;
+        GoneUnder(rows).ShouldBeGreaterThan(100);
+        GoneUnder(rows, new ToldReading(0, rows.Count - 1, ReadAs.AsItIs)).ShouldBe(0);
+        var tangle = CorrectionsTests.Tangle(width: 30, height: 40);
+        GoneUnder(tangle).ShouldBe(0);
+        GoneUnder(tangle, new ToldReading(0, tangle.Count - 1, ReadAs.Fill)).ShouldBeGreaterThan(100);
+
+        double GoneUnder(StitchBlob over, params ToldReading[] told)
+        {
+            var (job, source) = OneOver(Winding(24, 32, 2.5), Sewn("over", over));
+            var part = job.Order[1].Id;
+            job = told.Aggregate(job, (j, t) => new TellReading(part, 0, t.First, t.Last, t.As).Apply(j));
+            if (size != 1) job = new ResizeParts(new HashSet<PartId> { part }, size, size, job.Order[1].Placement.Place(over.BoundsOf(0, over.Count).Middle)).Apply(job);
+            if (shorterThan > 0) job = new LeaveOutShort(new HashSet<PartId> { part }, shorterThan).Apply(job);
+            return Covering.Apply(job, Sequencer.Whole(job, source)).GoneMm;
         }
     }
 
