@@ -56,6 +56,24 @@ public sealed class BentStrokeTests
         strays.Count.ShouldBeLessThanOrEqualTo(1, string.Join("; ", strays));
     }
 
+    [Fact]
+    public void A_window_that_touches_the_outline_in_a_point_is_kept_open()
+    {
+        // An elbow whose window has a corner in the inner corner of the elbow: two pieces of outline begin at that point.
+        for (var n = 0; n < 6; n++)
+        {
+            var (inner, far, degrees) = (new Point(6, 6), 2.2 + (n * 0.3), 7.0 * n);
+            Point[][] straight = [[new(0, 0), new(16, 0), new(16, 6), inner, new(6, 16), new(0, 16)], [inner, new(2, far), new(far, 2)]];
+            var outlines = Array.ConvertAll(straight, o => Array.ConvertAll(o, p => p.Turned(degrees, Point.Zero)));
+            var runs = LetterLook.Sewn(outlines, StitchWay.Satin);
+            var lay = LayMeasure.Of(outlines, runs);
+            StitchQualityTests.Measured(outlines, runs).Coverage.ShouldBeGreaterThan(99, $"{degrees}°");
+            lay.OverFour.ShouldBeLessThan(2, $"{degrees}°");
+            lay.Stray.ShouldBeLessThan(0.6, $"{degrees}°");
+            lay.Out.ShouldBeLessThan(ClothProfiles.Cotton.CompensationMm + 0.5, $"{degrees}°");
+        }
+    }
+
     private static LayMeasure Sewn(Point[][] outlines) => LayMeasure.Of(outlines, LetterLook.Sewn(outlines, StitchWay.Satin));
 
     /// <summary>Two legs, and an arc between them about a point a little beyond the inner edge.</summary>

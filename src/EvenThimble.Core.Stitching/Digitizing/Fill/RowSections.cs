@@ -99,7 +99,7 @@ internal sealed class RowSections
         return (best, bestRow);
     }
 
-    /// <summary>By section: the door that leads one step towards a root section; the root's own leads to itself. Breadth first, so ways are short.</summary>
+    /// <summary>By section: the door that leads one step towards a root section; the root's own leads to itself. Breadth first, so there are few of them on any way.</summary>
     public Door[] TreeFrom(int root)
     {
         var towards = new Door[Sections.Count];
@@ -164,21 +164,43 @@ internal sealed class RowSections
         var ((section, row), (goal, goalRow)) = (Find(a), Find(b));
         var way = new List<Point> { a };
         var x = Sections[section].At(row).Within(a.X);
-        if (section != goal)
+        foreach (var door in Doors(section, new(x, Y(row)), goal))
         {
-            var towards = TreeFrom(goal);
-            while (section != goal)
-            {
-                var door = towards[section];
-                AddWay(way, section, (row, x), (door.Row, door.X));
-                way.Add(new(door.XThere, Y(door.RowThere)));
-                (section, row, x) = (door.To, door.RowThere, door.XThere);
-            }
+            AddWay(way, section, (row, x), (door.Row, door.X));
+            way.Add(new(door.XThere, Y(door.RowThere)));
+            (section, row, x) = (door.To, door.RowThere, door.XThere);
         }
 
         AddWay(way, goal, (row, x), (goalRow, Sections[goal].At(goalRow).Within(b.X)));
         way.Add(b);
         return way.ConvertAll(Unturned);
+    }
+
+    /// <summary>The doors on the shortest way from a place (turned) in one section to another section (Dijkstra, "A note on two problems in connexion with graphs", 1959); within a section a way counts as straight.</summary>
+    private List<Door> Doors(int from, Point place, int goal)
+    {
+        var (came, reached, done) = (new (int From, Door Door)[Sections.Count], new (double Length, Point At)[Sections.Count], new bool[Sections.Count]);
+        Array.Fill(reached, (double.PositiveInfinity, default));
+        reached[from] = (0, place);
+        var queue = new PriorityQueue<int, double>([(from, 0)]);
+        while (queue.TryDequeue(out var section, out _) && section != goal)
+        {
+            if (done[section]) continue;
+            done[section] = true;
+            WorkBudget.Current.Spend(Sections[section].Doors.Count);
+            foreach (var door in Sections[section].Doors)
+            {
+                var length = reached[section].Length + reached[section].At.DistanceTo(new(door.X, Y(door.Row)));
+                if (length >= reached[door.To].Length) continue;
+                (reached[door.To], came[door.To]) = ((length, new(door.XThere, Y(door.RowThere))), (section, door));
+                queue.Enqueue(door.To, length);
+            }
+        }
+
+        var doors = new List<Door>();
+        for (var section = goal; section != from && double.IsFinite(reached[goal].Length); section = came[section].From) doors.Add(came[section].Door);
+        doors.Reverse();
+        return doors;
     }
 
     private List<Span>[] SpansOf(List<Point[]> rings, int rows)

@@ -117,24 +117,24 @@ internal sealed class InnerTriangles
     /// <summary>Which edges of triangles are pieces of outline, and the pieces (ring, first point) that are no edge.</summary>
     private static bool[] OutlineEdges(List<List<Point>> rings, Dictionary<Point, int> index, Delaunay triangles, out HashSet<(int Ring, int First)> missing)
     {
-        var (after, joined) = (new int[index.Count], new bool[index.Count]);
-        foreach (var ring in rings)
-            for (var i = 0; i < ring.Count; i++)
-                after[index[ring[i]]] = index[ring[(i + 1) % ring.Count]];
+        // Where an outline touches itself, more than one piece begins at a point.
+        var pieces = rings.SelectMany(ring => ring.Select((p, i) => (index[p], index[ring[(i + 1) % ring.Count]]))).ToHashSet();
+        var joined = new HashSet<(int, int)>(pieces.Count);
         var corners = triangles.Corners;
         var isOutline = new bool[corners.Length];
         for (var e = 0; e < corners.Length; e++)
         {
             var (a, b) = (corners[e], corners[Next(e)]);
-            isOutline[e] = after[a] == b || after[b] == a;
-            if (after[a] == b) joined[a] = true;
-            if (after[b] == a) joined[b] = true;
+            var (there, back) = (pieces.Contains((a, b)), pieces.Contains((b, a)));
+            isOutline[e] = there || back;
+            if (there) joined.Add((a, b));
+            if (back) joined.Add((b, a));
         }
 
         missing = [];
         for (var r = 0; r < rings.Count; r++)
             for (var i = 0; i < rings[r].Count; i++)
-                if (!joined[index[rings[r][i]]])
+                if (!joined.Contains((index[rings[r][i]], index[rings[r][(i + 1) % rings[r].Count]])))
                     missing.Add((r, i));
         return isOutline;
     }

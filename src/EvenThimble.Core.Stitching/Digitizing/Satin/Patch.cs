@@ -34,15 +34,16 @@ internal sealed class Patch
         (_area, _style) = (area, style);
         var (corners, middle) = (area.Corners.ToList(), area.InnerPlace);
         _ends = corners;
-        var nearest = double.PositiveInfinity;
+        var (nearest, nearestThrow) = (double.PositiveInfinity, double.PositiveInfinity);
         for (var i = 0; i < strokes.Count; i++)
         {
             WorkBudget.Current.Spend(strokes[i].Rungs.Count / StepsOfOne);
             foreach (var rung in strokes[i].Rungs)
             {
-                if (rung.Width <= Limits.ThreadWidth || Distance(rung, middle) is var off && off >= nearest) continue;
-                var along = rung.Right - rung.Left;
-                (nearest, Stroke, At, _angle) = (off, i, rung.At, Math.Atan2(along.Y, along.X) * 180 / Math.PI);
+                // A rung of one thread's width tells where the place lies, but hardly how its rows should.
+                var (off, along) = (Distance(rung, middle), rung.Right - rung.Left);
+                if (off < nearest) (nearest, Stroke, At) = (off, i, rung.At);
+                if (off < nearestThrow && rung.Width > Limits.ThreadWidth) (nearestThrow, _angle) = (off, Math.Atan2(along.Y, along.X) * 180 / Math.PI);
             }
         }
 
