@@ -133,13 +133,18 @@ public static class Sequencer
     private static SewingPlan Assemble(StitchBlob records, List<(Part Part, int First)> ranges, List<ToldReading> told)
     {
         var parts = ImmutableArray.CreateBuilder<PlannedPart>(ranges.Count);
+        var next = 0;
         for (var i = 0; i < ranges.Count; i++)
         {
             var (part, first) = ranges[i];
             var end = i + 1 < ranges.Count ? ranges[i + 1].First : records.Count;
+
+            // In the order of the records, as the parts are.
+            var from = next;
+            while (next < told.Count && told[next].First < end) next++;
             parts.Add(new(part.Id, part.Name, part.Thread, part.Role, first, end - first, records.BoundsOf(first, end - first))
             {
-                Told = [.. told.Where(t => t.First >= first && t.First < end).Select(t => t with { First = t.First - first, Last = t.Last - first })],
+                Told = [.. told.GetRange(from, next - from).Select(t => t with { First = t.First - first, Last = t.Last - first })],
             });
         }
 
@@ -199,7 +204,7 @@ public static class Sequencer
     private static void Append(StitchBuilder builder, Stint stint, int first, List<ToldReading> told)
     {
         var blob = stint.Blob;
-        var places = stint.Told.Count > 0 ? new int[stint.End] : [];
+        var places = stint.Told.Count > 0 ? new int[stint.End - first] : [];
         for (var i = first; i < stint.End; i++)
         {
             switch (blob.Kinds[i])
@@ -215,11 +220,11 @@ public static class Sequencer
                     break;
             }
 
-            if (places.Length > 0) places[i] = builder.Count - 1;
+            if (places.Length > 0) places[i - first] = builder.Count - 1;
         }
 
         foreach (var t in stint.Told)
             if (Math.Max(t.First, first) is var from && Math.Min(t.Last, stint.End - 1) is var to && to > from)
-                told.Add(new(places[from], places[to], t.As));
+                told.Add(new(places[from - first], places[to - first], t.As));
     }
 }

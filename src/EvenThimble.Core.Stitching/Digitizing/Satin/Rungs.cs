@@ -33,14 +33,6 @@ internal sealed class StrokeRungs
     private const double MostOfEnd = 1.4;
     private const double MoreOfEnd = 0.3;
 
-    // An end that bulges farther than the first beyond its last throw, and no farther than the second, is covered by more; the last lies so far within the bulge, each has at least such a length; it is
-    // looked at in such steps, mm.
-    private const double MostBare = 0.3;
-    private const double MostBulge = 1.2;
-    private const double BelowBulge = 0.12;
-    private const double LeastOverBulge = 0.8;
-    private const double LookOfBulge = 0.1;
-
     // A rung is laid along a cut where the last one lies farther from it than this part of the spacing.
     private const double LeastPartToCut = 0.3;
 
@@ -384,39 +376,10 @@ internal sealed class StrokeRungs
     private void CoverEnds(Walls outline, double spacing)
     {
         if (Rungs.Count < 3) return;
-        if (IsOpen(Source.End)) Rungs.AddRange(OverBulge(Rungs[^1], Rungs[^2], outline, spacing));
-        if (IsOpen(Source.Start)) Rungs.InsertRange(0, OverBulge(Rungs[0], Rungs[1], outline, spacing).AsEnumerable().Reverse());
+        if (IsOpen(Source.End)) Rungs.AddRange(EndBulge.Throws(Rungs[^1], Rungs[^2], outline, spacing));
+        if (IsOpen(Source.Start)) Rungs.InsertRange(0, EndBulge.Throws(Rungs[0], Rungs[1], outline, spacing).AsEnumerable().Reverse());
 
         static bool IsOpen(StrokeEnd end) => end is { IsFree: true, Reach: 0, Mitres.Count: 0 };
-    }
-
-    /// <summary>The throws over what bulges beyond the last one, as seen from the one before it; none where nothing does, or what is no bulge but goes on.</summary>
-    private static List<Rung> OverBulge(Rung last, Rung before, Walls outline, double spacing)
-    {
-        var over = new List<Rung>();
-        if (last.Width < LeastOverBulge) return over;
-        var outward = (last.Right - last.Left).Unit().Normal();
-        if (outward.Dot(last.Middle - before.Middle) < 0) outward *= -1;
-        var looks = Math.Max(4, (int)Math.Ceiling(last.Width / LookOfBulge));
-        var bulge = new double[looks];
-        for (var k = 0; k < looks; k++) bulge[k] = outline.Leave(At(k), outward) ?? 0;
-        var most = bulge.Max();
-        if (most is < MostBare or > MostBulge) return over;
-        var (top, pieces) = (Array.IndexOf(bulge, most), (int)Math.Ceiling((most - BelowBulge) / spacing));
-        for (var n = 1; n <= pieces; n++)
-        {
-            var by = (most - BelowBulge) * n / pieces;
-            var (from, to) = (top, top);
-            while (from > 0 && bulge[from - 1] >= by) from--;
-            while (to < looks - 1 && bulge[to + 1] >= by) to++;
-            var (left, right) = (At(from) + (outward * by), At(to) + (outward * by));
-            if (left.DistanceTo(right) < LeastOverBulge) break;
-            over.Add(new(last.At, left, right, left.Toward(right, 0.5)));
-        }
-
-        return over;
-
-        Point At(int k) => last.Left.Toward(last.Right, (k + 0.5) / looks);
     }
 
     /// <summary>No rung crosses the one before: on the inside of a tight bend it stops short of it.</summary>
