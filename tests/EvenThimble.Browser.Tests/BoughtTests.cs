@@ -210,6 +210,7 @@ public class BoughtTests(SharedBrowser shared)
         var (version, plan) = (bench.Version, bench.Column("plan"));
         _browser.Run("document.getElementById('cloth').focus()");
         _browser.Press(Keys.Control, "a");
+        _browser.WaitFor(() => bench.Selected.Count > 1, "all to be selected");
 
         // 120,000 stitches that have never been looked at for what covers them.
         _browser.Run("document.getElementById('working').hidden = true; window.shown = false; new MutationObserver(() => { if (!document.getElementById('working').hidden) { window.shown = true; document.getElementById('stop-working').click(); } }).observe(document.getElementById('working'), { attributes: true })");
