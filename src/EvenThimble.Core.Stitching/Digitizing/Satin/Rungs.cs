@@ -58,7 +58,7 @@ internal sealed class StrokeRungs
         _widths = new(stroke, _middle, outline);
         Line = _middle.Line;
         Rungs = Uncrossed(Unfolded(Cut(Throw(style)), outline));
-        if (Closed) return;
+        if (Closed || Rungs.Count < 3) return;
         HoldEnds();
         CoverEnds(outline, style.SpacingMm);
     }
@@ -358,7 +358,6 @@ internal sealed class StrokeRungs
     /// <summary>The very last throw of an end reaches hardly farther to a side than the one before it: else it looks past a corner, into another stroke.</summary>
     private void HoldEnds()
     {
-        if (Rungs.Count < 3) return;
         foreach (var (last, before) in new[] { (0, 1), (Rungs.Count - 1, Rungs.Count - 2) })
         {
             var (r, b) = (Rungs[last], Rungs[before]);
@@ -375,11 +374,8 @@ internal sealed class StrokeRungs
     /// <summary>Where a free end bulges beyond its last throw, to one side or in the middle, more lie over the bulge.</summary>
     private void CoverEnds(Walls outline, double spacing)
     {
-        if (Rungs.Count < 3) return;
-        if (IsOpen(Source.End)) Rungs.AddRange(EndBulge.Throws(Rungs[^1], Rungs[^2], outline, spacing));
-        if (IsOpen(Source.Start)) Rungs.InsertRange(0, EndBulge.Throws(Rungs[0], Rungs[1], outline, spacing).AsEnumerable().Reverse());
-
-        static bool IsOpen(StrokeEnd end) => end is { IsFree: true, Reach: 0, Mitres.Count: 0 };
+        if (Source.End.IsOpen) Rungs.AddRange(EndBulge.Throws(Rungs[^1], Rungs[^2], outline, spacing));
+        if (Source.Start.IsOpen) Rungs.InsertRange(0, EndBulge.Throws(Rungs[0], Rungs[1], outline, spacing).AsEnumerable().Reverse());
     }
 
     /// <summary>No rung crosses the one before: on the inside of a tight bend it stops short of it.</summary>

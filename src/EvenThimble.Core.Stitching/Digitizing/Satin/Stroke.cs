@@ -14,6 +14,9 @@ internal sealed record StrokeEnd(int Other, IReadOnlyList<Mitre> Mitres, double 
 
     public bool IsFree => Other < 0;
 
+    /// <summary>Whether it ends at the outline and nowhere else.</summary>
+    public bool IsOpen => IsFree && Reach == 0 && Mitres.Count == 0;
+
     public bool Tucks => Other >= 0 && Mitres.Count == 0;
 }
 
