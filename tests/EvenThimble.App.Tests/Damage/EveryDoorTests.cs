@@ -11,7 +11,7 @@ namespace EvenThimble.App.Tests.Damage;
 /// <summary>Every door of the program, tried with what stands on its own pages mixed with what nobody should send. The doors are those that the program declares, so a new one is tried from its first day.</summary>
 public sealed class EveryDoorTests() : OnServer(demo: true)
 {
-    private const int InTheSuite = 100;
+    private const int InTheSuite = 70;
     private const double MostMegabytes = 600;
     private const double MuchMegabytes = 40;
     private const double MostProcessorSeconds = 7;

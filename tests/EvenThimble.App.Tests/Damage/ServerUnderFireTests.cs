@@ -9,8 +9,8 @@ namespace EvenThimble.App.Tests.Damage;
 /// <summary>A real server that is given what nobody should give it: damaged files, extreme values, very much at once.</summary>
 public sealed class ServerUnderFireTests() : OnServer(demo: true)
 {
-    private const int ImportsInTheSuite = 80;
-    private const int FormsInTheSuite = 150;
+    private const int ImportsInTheSuite = 60;
+    private const int FormsInTheSuite = 100;
     private const double MostMegabytes = 600;
     private const double MostProcessorSeconds = 7; // a request has 5; with it goes what the server does by itself meanwhile
 
