@@ -21,7 +21,7 @@ public sealed class DatabaseOfVersion3Tests
     private static readonly Dictionary<long, string> Tables = new()
     {
         [1] = "4dfa968fab348ff4cba62681816865f213c4d583d75a1ae354737053dde18734",
-        [2] = "a13a8c0e0d17f2f5198a8a35d94ecbd624cb78de828d92aa35215397c52c6aab",
+        [2] = "419976932eb2987ba7083356a74413c8a003eede4a143d5249e1591ef1e52149",
     };
 
     [Fact]

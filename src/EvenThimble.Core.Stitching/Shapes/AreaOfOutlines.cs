@@ -15,7 +15,7 @@ namespace EvenThimble.Core.Shapes;
 internal static class AreaOfOutlines
 {
     // What is thinner than the first of these cannot be stitched and is left out, mm; only what is thinner than the second where the first would tear an area, or take a hairline as long as that from it.
-    private static readonly double[] Thinnest = [0.06, 0.03];
+    private static readonly double[] Thinnest = [0.06, 0.03, 0.012];
     private const double LongHairline = 0.35;
     private const int NoisyPoints = 400;
     private const double NoisyLength = 1.3;
@@ -146,14 +146,21 @@ internal static class AreaOfOutlines
         return Enumerable.Range(0, lost.NumGeometries).Any(i => lost.GetGeometryN(i).Length > 2 * LongHairline);
     }
 
-    /// <summary>An outline far longer than it is without its smallest teeth is noise; stitches that followed it would pile up.</summary>
+    /// <summary>An outline far longer than it is without its smallest teeth is noise; stitches that followed it would pile up. Where more than teeth would go it is a shape of fine parts.</summary>
     private static Plane Calmed(Plane area)
     {
         if (Polygons(area).All(p => p.NumPoints <= NoisyPoints)) return area;
         var thinned = DouglasPeuckerSimplifier.Simplify(area, Teeth / 8);
         var calm = Grown(Grown(Grown(thinned, Teeth), -2 * Teeth), Teeth);
-        if (thinned.Length > NoisyLength * calm.Length && Math.Abs(calm.Area - area.Area) < 0.05 * area.Area) return calm;
+        if (thinned.Length > NoisyLength * calm.Length && Math.Abs(calm.Area - area.Area) < 0.05 * area.Area && !HasLostMoreThanTeeth(area, calm)) return calm;
         return thinned.IsValid ? thinned : area;
+    }
+
+    private static bool HasLostMoreThanTeeth(Plane area, Plane calm)
+    {
+        WorkBudget.Current.Spend(area.NumPoints * CostOfPoint);
+        var lost = (area.IsValid ? area : area.Buffer(0)).Difference(calm);
+        return Enumerable.Range(0, lost.NumGeometries).Any(i => lost.GetGeometryN(i).Area > 2 * Teeth * Teeth);
     }
 
     /// <summary>The usual case, rings that neither cross nor touch: shells and holes by how deep they are nested; null in any other.</summary>

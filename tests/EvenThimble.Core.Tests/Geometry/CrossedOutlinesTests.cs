@@ -47,6 +47,18 @@ public class CrossedOutlinesTests
     }
 
     [Fact]
+    public void Fine_parts_of_a_shape_of_many_points_are_not_taken_for_noise()
+    {
+        // A block with four fine bars, each rounded by hundreds of points: without the bars its outline is far shorter, and its area nearly the same.
+        var corners = new List<Point>();
+        for (var side = 0; side < 4; side++)
+            corners.AddRange(new Point[] { new(-2, -2), new(-0.06, -2), new(-0.06, -3.5), new(0.06, -3.5), new(0.06, -2), new(2, -2) }.Select(p => p.Turned(side * 90, Point.Zero)).SkipLast(1));
+        var outline = corners.SelectMany((c, i) => Enumerable.Range(0, 30).Select(k => c.Toward(corners[(i + 1) % corners.Count], k / 30.0) + new Point(0.004 * Math.Sin(k), 0.004 * Math.Cos(k)))).ToList();
+        var area = Area.Of([outline]).ShouldHaveSingleItem();
+        foreach (var side in new[] { 0, 90, 180, 270 }) area.DistanceTo(new Point(0, -3.4).Turned(side, Point.Zero)).ShouldBeLessThan(0.02);
+    }
+
+    [Fact]
     public void A_fine_comb_and_a_sieve_keep_their_area()
     {
         var comb = Enumerable.Range(0, 1_000).Select(i => new Point(i * 0.3, i % 2 == 0 ? 0 : 30)).Append(new(300, 50)).Append(new(0, 50)).ToList();

@@ -82,13 +82,33 @@ public sealed class FineStrokeTests
     public void A_hairline_far_finer_than_thread_is_sewn_to_its_end()
     {
         // A stem with a hairline that swings out of it, as the small letters of a pen have them.
-        for (var fine = 0.035; fine < 0.2; fine *= 1.5)
+        for (var fine = 0.016; fine < 0.2; fine *= 1.5)
         {
             List<Point> Edge(double side) => [.. Enumerable.Range(0, 41).Select(k => new Point(3 * Math.Sin(k * Math.PI / 80), 2 - (2 * Math.Cos(k * Math.PI / 80))) is var p ? p + (new Point(Math.Cos(k * Math.PI / 80), Math.Sin(k * Math.PI / 80)).Normal() * (side * fine / 2)) : p)];
             List<Point> hairline = [.. Edge(-1), .. Edge(1).AsEnumerable().Reverse()];
             Point[][] outlines = [.. Area.Of([Bar(new(0, -2), new(0, 4), 0.7), hairline], Inside.AnyWinding).SelectMany(a => a.Rings)];
             var ends = LetterLook.Sewn(outlines, StitchWay.Satin).SelectMany(r => r).Min(p => p.DistanceTo(new(3, 2)));
             ends.ShouldBeLessThan(0.3, $"{fine:0.000} mm");
+        }
+    }
+
+    [Fact]
+    public void Tips_of_small_letters_are_reached()
+    {
+        // A stem with a foot and a head that run out into points, as those of an old book hand.
+        var random = new Random(12);
+        for (var i = 0; i < 24; i++)
+        {
+            var (half, high, tip, thick) = (0.18 + (random.NextDouble() * 0.15), 1.8 + random.NextDouble(), 0.3 + (random.NextDouble() * 0.25), 0.25 + (random.NextDouble() * 0.2));
+            Point[] stem =
+            [
+                new(-half, high - thick), new(-half, thick), new(-half - tip, thick / 3), new(-half, 0), new(half, 0), new(half + tip, thick / 2), new(half, thick),
+                new(half, high - thick), new(half + tip, high - (thick / 3)), new(half, high), new(-half, high), new(-half - tip, high - (thick / 2)),
+            ];
+            var (runs, name) = (LetterLook.Sewn([stem], StitchWay.Satin), $"{2 * half:0.00} mm wide, {high:0.0} mm high, tips of {tip:0.00} mm, {thick:0.00} mm thick");
+            StitchQualityTests.Measured([stem], runs).Coverage.ShouldBeGreaterThan(97, name);
+            LayMeasure.Of([stem], runs).Out.ShouldBeLessThan(ClothProfiles.Cotton.CompensationMm + 0.2, name);
+            LayMeasure.Of([stem], runs).Crowd.ShouldBeLessThanOrEqualTo(9, name);
         }
     }
 

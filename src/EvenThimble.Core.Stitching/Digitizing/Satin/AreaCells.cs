@@ -16,6 +16,10 @@ internal sealed class AreaCells
     /// <summary>Taken by something.</summary>
     public const byte Taken = 2;
 
+    // Length of a cell's side at least, mm.
+    private const double Finest = 0.05;
+    // A round end of thread covers as much as a square one that reaches this part of half the thread's width.
+    private const double RoundEnd = Math.PI / 4;
     private const int MostCells = 2_000_000;
     private readonly double _left;
     private readonly double _top;
@@ -28,7 +32,7 @@ internal sealed class AreaCells
     public AreaCells(Area area)
     {
         var box = area.Bounds;
-        Size = Math.Max(Math.Clamp(Math.Sqrt(area.SquareMm) / 60, 0.08, 0.2), Math.Sqrt((box.Width + 1) * (box.Height + 1) / MostCells));
+        Size = Math.Max(Math.Clamp(Math.Sqrt(area.SquareMm) / 60, Finest, 0.2), Math.Sqrt((box.Width + 1) * (box.Height + 1) / MostCells));
         (_left, _top) = (box.MinX - Size, box.MinY - Size);
         (Columns, Rows) = ((int)(box.Width / Size) + 3, (int)(box.Height / Size) + 3);
         _cells = new byte[Columns * Rows];
@@ -61,6 +65,39 @@ internal sealed class AreaCells
     {
         (_quad[0], _quad[1], _quad[2], _quad[3]) = (a, b, c, d);
         Paint(_quads, Free, Taken);
+    }
+
+    /// <summary>Takes what lies under thread that goes straight from place to place and covers so much to either side, mm.</summary>
+    public void TakeThread(Point from, Point to, double half)
+    {
+        var (along, aside) = ((to - from).Unit() * (half * RoundEnd), (to - from).Unit().Normal() * half);
+        Take(from - along + aside, to + along + aside, to + along - aside, from - along - aside);
+    }
+
+    /// <summary>The free cells, those together that touch by a side.</summary>
+    public List<List<int>> FreePlaces()
+    {
+        var (seen, places) = (new bool[_cells.Length], new List<List<int>>());
+        for (var i = 0; i < _cells.Length; i++)
+        {
+            if (!IsNew(i)) continue;
+            var place = new List<int> { i };
+            for (var k = 0; k < place.Count; k++)
+                foreach (var n in (ReadOnlySpan<int>)[place[k] - 1, place[k] + 1, place[k] - Columns, place[k] + Columns])
+                    if (IsNew(n))
+                        place.Add(n);
+            places.Add(place);
+        }
+
+        return places;
+
+        // The outermost cells are not of the area.
+        bool IsNew(int cell)
+        {
+            if (_cells[cell] != Free || seen[cell]) return false;
+            seen[cell] = true;
+            return true;
+        }
     }
 
     /// <summary>Paints cells whose middle lies inside rings, those that are one thing as another.</summary>

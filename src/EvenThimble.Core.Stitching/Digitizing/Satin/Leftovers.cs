@@ -9,9 +9,13 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 internal sealed class Leftovers
 {
+    // A place this large is filled, mm². In a small shape a smaller one is seen.
     private const double LeastArea = 0.12;
     private const double LeastPart = 0.025;
     private const double Overlap = 0.25;
+
+    // Of a slit between two threads nothing is seen up to twice this, mm.
+    private const double Slit = 0.015;
     private readonly Area _area;
     private readonly AreaCells _cells;
     private readonly double _least;
@@ -22,20 +26,19 @@ internal sealed class Leftovers
     public Leftovers(Area area, IEnumerable<StrokeRungs> strokes, SatinStyle style)
     {
         (_area, _cells) = (area, new(area));
-        var half = Math.Max(Limits.ThreadWidth, style.SpacingMm) / 2;
+        var half = (Math.Max(Limits.ThreadWidth, style.SpacingMm) / 2) + Slit;
         var run = new List<Point>();
         foreach (var stroke in strokes)
         {
             run.Clear();
             SatinThrows.Add(run, stroke.Closed ? [.. stroke.Rungs, .. stroke.Rungs.Take(1)] : stroke.Rungs, style);
-            for (var i = 1; i < run.Count; i++) Take(run[i - 1], run[i], half);
+            for (var i = 1; i < run.Count; i++) _cells.TakeThread(run[i - 1], run[i], half);
             for (var i = 1; i < stroke.Rungs.Count; i++)
                 if (stroke.Rungs[i - 1].Aside is not null && stroke.Rungs[i].Aside is not null)
-                    Take(stroke.Rungs[i - 1].Out, stroke.Rungs[i].Out, Limits.ThreadWidth / 2);
+                    _cells.TakeThread(stroke.Rungs[i - 1].Out, stroke.Rungs[i].Out, (Limits.ThreadWidth / 2) + Slit);
         }
 
-        // In a small shape a smaller place is seen.
-        _least = Math.Min(LeastArea, area.SquareMm * LeastPart);
+        _least = Math.Min(LeastArea, LeastPart * area.SquareMm);
         _bare = Bared();
         _places = new(Grown);
     }
@@ -45,41 +48,14 @@ internal sealed class Leftovers
 
     /// <summary>Whether the places are more than a part of the area.</summary>
     public bool AreMoreThan(double part) =>
-        _bare.Count(b => b) * _cells.Size * _cells.Size > part * _area.SquareMm || Places.Sum(p => p.SquareMm) > part * _area.SquareMm;
-
-    private void Take(Point from, Point to, double half)
-    {
-        var along = (to - from).Unit() * half;
-        var aside = along.Normal();
-        _cells.Take(from - along + aside, to + along + aside, to + along - aside, from - along - aside);
-    }
+        _bare.Count(b => b) * _cells.Size * _cells.Size > part * _area.SquareMm;
 
     /// <summary>The free cells that lie together with enough others.</summary>
     private bool[] Bared()
     {
-        var (all, columns, bare) = (_cells.All.ToArray(), _cells.Columns, new bool[_cells.All.Length]);
-        var patch = new List<int>();
-        for (var i = 0; i < all.Length; i++)
-        {
-            if (all[i] != AreaCells.Free) continue;
-            patch.Clear();
-            Reach(i);
-            for (var k = 0; k < patch.Count; k++)
-                foreach (var n in (ReadOnlySpan<int>)[patch[k] - 1, patch[k] + 1, patch[k] - columns, patch[k] + columns])
-                    if (n >= 0 && n < all.Length && all[n] == AreaCells.Free)
-                        Reach(n);
-            if (patch.Count * _cells.Size * _cells.Size >= _least)
-                foreach (var cell in patch)
-                    bare[cell] = true;
-        }
-
+        var (bare, square) = (new bool[_cells.All.Length], _cells.Size * _cells.Size);
+        foreach (var cell in _cells.FreePlaces().Where(p => p.Count * square >= _least).SelectMany(p => p)) bare[cell] = true;
         return bare;
-
-        void Reach(int cell)
-        {
-            all[cell] = AreaCells.Taken;
-            patch.Add(cell);
-        }
     }
 
     private IReadOnlyList<Area> Grown()

@@ -39,6 +39,7 @@ public static class SatinSewing
         // The first tie lies this far from the last, or so much of a short stroke, that they do not crowd one place.
         private const double TieApart = 2.0;
         private const double TieWithin = 0.5;
+        private const double LeastTieApart = 1.1;
 
         private readonly Area _area;
         private readonly StrokeLayout _layout;
@@ -67,6 +68,7 @@ public static class SatinSewing
             _into = _tree.From(root, at).Into;
             if (start is { } s) _run.Add(s);
             var (first, length) = (at, _strokes[root].Length);
+            if (start is null && length * TieWithin < LeastTieApart && AwayFrom(_strokes[root].Line.PointAt(at)) is { } away) _run.Add(away);
             if (start is null) first = at + (Math.Min(TieApart, length * TieWithin) * (at < length / 2 ? 1 : -1));
             if (_run.Count == 0) _run.Add(_strokes[root].Line.PointAt(first));
             else To(_strokes[root].Line.PointAt(first));
@@ -89,9 +91,13 @@ public static class SatinSewing
                 Visit(i, to);
             }
 
+            SmallGaps.Close(_run, _area, _layout);
             CrowdedPoints.Ease(_run);
             return _run;
         }
+
+        /// <summary>Of the middles of strokes the nearest that is far enough from a place for a tie of its own: a way from there is covered by all that is sewn after it. Null where none is.</summary>
+        private Point? AwayFrom(Point place) => _strokes.Select(s => (Point?)s.Line.PointAt(s.Length / 2)).Where(p => p!.Value.DistanceTo(place) >= LeastTieApart).MinBy(p => p!.Value.DistanceTo(place));
 
         private void Go(Point to)
         {

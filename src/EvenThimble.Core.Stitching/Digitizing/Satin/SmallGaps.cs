@@ -1,0 +1,77 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Work;
+
+namespace EvenThimble.Core.Digitizing.Satin;
+
+/// <summary>
+/// Tips and corners of a small shape that its finished stitches leave bare: as a hand would, the needle goes out into each from the nearest needle point, and back.
+/// </summary>
+internal static class SmallGaps
+{
+    // Only of shapes up to so large, mm², and until no more than this part of them is bare: in larger ones nobody sees so little.
+    private const double LargestShape = 60;
+    private const double MostLeft = 0.012;
+
+    // A place is worth two stitches from this part of the shape on, when thread lies as far from the deepest of it, mm.
+    private const double LeastPart = 0.005;
+    private const double LeastDepth = Half + 0.04;
+
+    // The needle point lies so far before the deepest, and no farther from the one that it is reached from, mm.
+    private const double Before = 0.12;
+    private const double Longest = 1.2;
+
+    // No more needle points than these may lie within so far of one that gets another, mm.
+    private const double Near = 0.3;
+    private const int MostNear = 5;
+    private const int OfTie = 3;
+
+    private const double Half = Limits.ThreadWidth / 2;
+
+    /// <summary>Puts needle points into a run over an area.</summary>
+    public static void Close(List<Point> run, Area area, StrokeLayout layout)
+    {
+        if (area.SquareMm > LargestShape || run.Count < 2) return;
+        var cells = new AreaCells(area);
+        for (var i = 1; i < run.Count; i++) cells.TakeThread(run[i - 1], run[i], Half);
+        var places = cells.FreePlaces().OrderByDescending(p => p.Count).ToList();
+        var square = cells.Size * cells.Size / area.SquareMm;
+        var left = places.Sum(p => p.Count) * square;
+        foreach (var place in places)
+        {
+            if (left <= MostLeft || place.Count * square < LeastPart) return;
+            if (Reached(run, place.ConvertAll(cells.Middle), layout) is not { } tip) continue;
+            run.InsertRange(tip.After + 1, [tip.Place, run[tip.After]]);
+            left -= place.Count * square;
+        }
+    }
+
+    /// <summary>The needle point for a bare place, and that of the run from which it is reached; null where there is none.</summary>
+    private static (int After, Point Place)? Reached(List<Point> run, List<Point> bare, StrokeLayout layout)
+    {
+        WorkBudget.Current.Spend(1 + (bare.Count * run.Count / 64));
+        var deepest = bare.Select(p => (Place: p, Off: Enumerable.Range(1, run.Count - 1).Min(i => Distance(p, run[i - 1], run[i])))).MaxBy(p => p.Off);
+        if (deepest.Off < LeastDepth) return null;
+        foreach (var i in Enumerable.Range(0, run.Count).OrderBy(i => run[i].DistanceTo(deepest.Place)))
+        {
+            var far = run[i].DistanceTo(deepest.Place);
+            if (far > Longest + Before) return null;
+            var tip = run[i].Toward(deepest.Place, (far - Before) / far);
+            if (tip.DistanceTo(run[i]) < Limits.ShortestStitch || !layout.IsStraight(run[i], tip) || Crowd(run, run[i]) > MostNear) continue;
+            return (i, tip);
+        }
+
+        return null;
+    }
+
+    /// <summary>Needle points close to a place, with those of a tie where a run begins or ends there.</summary>
+    private static int Crowd(List<Point> run, Point place) =>
+        run.Count(p => p.DistanceTo(place) <= Near) + (run[0].DistanceTo(place) <= Near ? OfTie : 0) + (run[^1].DistanceTo(place) <= Near ? OfTie : 0);
+
+    private static double Distance(Point p, Point a, Point b)
+    {
+        var along = b - a;
+        return p.DistanceTo(a + (along * Math.Clamp((p - a).Dot(along) / Math.Max(along.Dot(along), 1e-12), 0, 1)));
+    }
+}
