@@ -48,6 +48,10 @@ internal sealed class StrokeRungs
     // So many widths of a stroke before a junction may have to tuck under what it joins.
     private const double TuckingPart = 1.5;
 
+    // A throw is whole from the first part of the usual width on; below the second hardly anything is left of it.
+    private const double WholePart = 0.7;
+    private const double HardlyAny = 0.3;
+
     private readonly StrokeMiddle _middle;
     private readonly StrokeWidths _widths;
 
@@ -97,7 +101,7 @@ internal sealed class StrokeRungs
     public void Take(AreaCells ground, double tuck)
     {
         var (before, after) = Ends();
-        Take(ground, tuck, Rungs.FindAll(r => r.At > before && r.At < after));
+        Tucking.Take(ground, tuck, Rungs.FindAll(r => r.At > before && r.At < after));
     }
 
     /// <summary>At ends that tuck under others only what others leave is thrown; what is thrown is taken too.</summary>
@@ -108,11 +112,11 @@ internal sealed class StrokeRungs
         var (first, end) = (Rungs.FindIndex(r => r.At > before), Rungs.FindIndex(r => r.At >= after));
         (first, end) = (first < 0 ? Rungs.Count : first, end < 0 ? Rungs.Count : end);
         var kept = Rungs[first..Math.Max(first, end)];
-        var head = Left(Rungs[..first].AsEnumerable().Reverse(), kept.Count > 0 ? kept[0] : null, ground);
-        var tail = Left(Rungs[Math.Max(first, end)..], kept.Count > 0 ? kept[^1] : head.Count > 0 ? head[0] : null, ground);
+        var head = Tucking.Left(Rungs[..first].AsEnumerable().Reverse(), kept.Count > 0 ? kept[0] : null, ground);
+        var tail = Tucking.Left(Rungs[Math.Max(first, end)..], kept.Count > 0 ? kept[^1] : head.Count > 0 ? head[0] : null, ground);
         head.Reverse();
-        Take(ground, tuck, head);
-        Take(ground, tuck, tail);
+        Tucking.Take(ground, tuck, head);
+        Tucking.Take(ground, tuck, tail);
         Rungs = [.. head, .. kept, .. tail];
         if (Rungs.Count > 1) Follow(head, kept, tail);
     }
@@ -124,68 +128,13 @@ internal sealed class StrokeRungs
         var own = _widths.Crossings().ToList();
         if (!Closed && Source.Start.Tucks) before = own.Select(c => c.From).Append(_middle.ProlongedBefore + (TuckingPart * Width)).Min();
         if (!Closed && Source.End.Tucks) after = own.Select(c => c.To).Append(Length - _middle.ProlongedAfter - (TuckingPart * Width)).Max();
+
+
+        // Where a mitre has left hardly anything of the throws at the other end, what is clear begins with a whole one all the same.
+        var whole = Rungs.FindAll(r => r.Width >= WholePart * Width);
+        if (whole.Count > 0 && !Rungs.Exists(r => r.At > before && r.At < after && r.Width >= HardlyAny * Width))
+            (before, after) = (Math.Min(before, whole[^1].At - 1e-6), Math.Max(after, whole[0].At + 1e-6));
         return before <= after ? (before, after) : ((before + after) / 2, (before + after) / 2);
-    }
-
-    private static void Take(AreaCells ground, double tuck, List<Rung> rungs)
-    {
-        for (var i = 1; i < rungs.Count; i++)
-        {
-            var (a, b) = (Drawn(rungs[i - 1]), Drawn(rungs[i]));
-            ground.Take(a.Left, b.Left, b.Right, a.Right);
-        }
-
-        Rung Drawn(Rung r)
-        {
-            var by = r.Width < 1e-9 ? 0 : Math.Min(tuck / r.Width, 0.35);
-            return r with { Left = r.Left.Toward(r.Right, by), Right = r.Right.Toward(r.Left, by) };
-        }
-    }
-
-    /// <summary>Of rungs, from the clear part on, what others leave; as far as it goes on without a break.</summary>
-    private static List<Rung> Left(IEnumerable<Rung> rungs, Rung? last, AreaCells ground)
-    {
-        var left = new List<Rung>();
-        foreach (var rung in rungs)
-        {
-            if (Left(rung, ground) is not { } part || (last is { } l && !Faces(l, part))) break;
-            left.Add(part);
-            last = part;
-        }
-
-        return left;
-    }
-
-    /// <summary>The longest part of a rung on ground that nobody has taken; null when none is worth a throw.</summary>
-    private static Rung? Left(Rung rung, AreaCells ground)
-    {
-        var pieces = Math.Max(2, (int)Math.Ceiling(rung.Width / (0.7 * ground.Size)));
-        var (from, best, run) = (0, (From: 0, Count: 0), 0);
-        for (var k = 0; k <= pieces; k++)
-        {
-            if (ground.At(rung.Left.Toward(rung.Right, k / (double)pieces)) == AreaCells.Taken)
-            {
-                run = 0;
-                continue;
-            }
-
-            if (run++ == 0) from = k;
-            if (run > best.Count) best = (from, run);
-        }
-
-        if (best.Count == pieces + 1) return rung;
-        if ((best.Count - 1) * rung.Width / pieces < Limits.ShortestStitch) return null;
-        var (l, r) = (rung.Left.Toward(rung.Right, best.From / (double)pieces), rung.Left.Toward(rung.Right, (best.From + best.Count - 1) / (double)pieces));
-        var tucked = (best.From > 0 ? Sides.Left : Sides.None) | (best.From + best.Count <= pieces ? Sides.Right : Sides.None);
-        return rung with { Left = l, Right = r, Middle = l.Toward(r, 0.5), Tucked = tucked };
-    }
-
-    /// <summary>Whether a rung goes on from another: they face each other, and do not lie at different sides of something.</summary>
-    private static bool Faces(Rung from, Rung to)
-    {
-        var across = (from.Left - from.Right).Unit();
-        var (l, r) = ((to.Left - from.Right).Dot(across), (to.Right - from.Right).Dot(across));
-        return Math.Max(l, r) > 0 && Math.Min(l, r) < from.Width;
     }
 
     /// <summary>The middle line goes no farther than the rungs, and at its ends along the middles of what is left of them: whoever travels along it is covered.</summary>

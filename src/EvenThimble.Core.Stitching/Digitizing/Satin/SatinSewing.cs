@@ -91,7 +91,7 @@ public static class SatinSewing
                 Visit(i, to);
             }
 
-            SmallGaps.Close(_run, _area, _layout);
+            SmallGaps.Close(_run, _area, _layout, _style);
             CrowdedPoints.Ease(_run);
             return _run;
         }

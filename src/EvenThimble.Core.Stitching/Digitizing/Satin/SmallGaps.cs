@@ -30,11 +30,14 @@ internal static class SmallGaps
     private const double Half = Limits.ThreadWidth / 2;
 
     /// <summary>Puts needle points into a run over an area.</summary>
-    public static void Close(List<Point> run, Area area, StrokeLayout layout)
+    public static void Close(List<Point> run, Area area, StrokeLayout layout, SatinStyle style)
     {
         if (area.SquareMm > LargestShape || run.Count < 2) return;
         var cells = new AreaCells(area);
-        for (var i = 1; i < run.Count; i++) cells.TakeThread(run[i - 1], run[i], Half);
+
+        // Throws that are wanted farther apart than thread is wide count as closed.
+        var half = Math.Max(Limits.ThreadWidth, style.SpacingMm) / 2;
+        for (var i = 1; i < run.Count; i++) cells.TakeThread(run[i - 1], run[i], half);
         var places = cells.FreePlaces().OrderByDescending(p => p.Count).ToList();
         var square = cells.Size * cells.Size / area.SquareMm;
         var left = places.Sum(p => p.Count) * square;
