@@ -97,6 +97,7 @@ public sealed record StitchMeasure(double Coverage, double Outside, double Short
         var (best, nearest) = (default((Point A, Point B)), reach);
         foreach (var e in edges)
         {
+            if (Math.Min(e.A.X, e.B.X) - p.X > nearest || p.X - Math.Max(e.A.X, e.B.X) > nearest || Math.Min(e.A.Y, e.B.Y) - p.Y > nearest || p.Y - Math.Max(e.A.Y, e.B.Y) > nearest) continue;
             var d = new Point(e.B.X - e.A.X, e.B.Y - e.A.Y);
             var t = Math.Clamp((((p.X - e.A.X) * d.X) + ((p.Y - e.A.Y) * d.Y)) / ((d.X * d.X) + (d.Y * d.Y)), 0, 1);
             var (x, y) = (p.X - e.A.X - (d.X * t), p.Y - e.A.Y - (d.Y * t));
