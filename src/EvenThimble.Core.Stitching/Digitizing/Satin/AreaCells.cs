@@ -18,8 +18,10 @@ internal sealed class AreaCells
 
     // Length of a cell's side at least, mm.
     private const double Finest = 0.05;
+
     // A round end of thread covers as much as a square one that reaches this part of half the thread's width.
     private const double RoundEnd = Math.PI / 4;
+
     private const int MostCells = 2_000_000;
     private readonly double _left;
     private readonly double _top;

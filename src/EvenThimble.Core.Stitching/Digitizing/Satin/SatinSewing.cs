@@ -36,7 +36,7 @@ public static class SatinSewing
         private const double ZigzagStep = 1.8;
         private const double RingOverlap = 0.5;
 
-        // The first tie lies this far from the last, or so much of a short stroke, that they do not crowd one place.
+        // The first tie lies this far from the last, or so much of a short stroke, that they do not crowd one place; where that is less than the third, on another stroke.
         private const double TieApart = 2.0;
         private const double TieWithin = 0.5;
         private const double LeastTieApart = 1.1;
