@@ -9,6 +9,13 @@ public readonly record struct Point(double X, double Y)
     /// <summary>Distance to another place, mm.</summary>
     public double DistanceTo(Point other) => Math.Sqrt(((other.X - X) * (other.X - X)) + ((other.Y - Y) * (other.Y - Y)));
 
+    /// <summary>Distance to the nearest place of the straight line between two others, mm.</summary>
+    public double DistanceToLine(Point from, Point to)
+    {
+        var along = to - from;
+        return DistanceTo(from + (along * Math.Clamp((this - from).Dot(along) / Math.Max(along.Dot(along), 1e-12), 0, 1)));
+    }
+
     /// <summary>Length of the vector, mm.</summary>
     public double Length => Math.Sqrt((X * X) + (Y * Y));
 

@@ -159,7 +159,7 @@ internal static class AreaOfOutlines
     private static bool HasLostMoreThanTeeth(Plane area, Plane calm)
     {
         WorkBudget.Current.Spend(area.NumPoints * CostOfPoint);
-        var lost = (area.IsValid ? area : area.Buffer(0)).Difference(calm);
+        var lost = area.Difference(calm);
         return Enumerable.Range(0, lost.NumGeometries).Any(i => lost.GetGeometryN(i).Area > 2 * Teeth * Teeth);
     }
 

@@ -41,7 +41,7 @@ internal sealed class Patch
             foreach (var rung in strokes[i].Rungs)
             {
                 // A rung of one thread's width tells where the place lies, but hardly how its rows should.
-                var (off, along) = (Distance(rung, middle), rung.Right - rung.Left);
+                var (off, along) = (middle.DistanceToLine(rung.Left, rung.Right), rung.Right - rung.Left);
                 if (off < nearest) (nearest, Stroke, At) = (off, i, rung.At);
                 if (off < nearestThrow && rung.Width > Limits.ThreadWidth) (nearestThrow, _angle) = (off, Math.Atan2(along.Y, along.X) * 180 / Math.PI);
             }
@@ -49,7 +49,7 @@ internal sealed class Patch
 
         var beside = strokes[Stroke].Rungs;
         WorkBudget.Current.Spend(corners.Count * beside.Count / StepsOfOne);
-        if (corners.FindAll(c => beside.Exists(r => Distance(r, c) < AtThrows)) is { Count: > 0 } covered) _ends = covered;
+        if (corners.FindAll(c => beside.Exists(r => c.DistanceToLine(r.Left, r.Right) < AtThrows)) is { Count: > 0 } covered) _ends = covered;
     }
 
     /// <summary>The stroke beside it.</summary>
@@ -71,10 +71,4 @@ internal sealed class Patch
 
     private static List<Point> Rows(Area area, SatinStyle style, double spacing, double angle, Point? start, Point? end) =>
         FillSewing.Sew(area, new RowFill(angle) { SpacingMm = spacing, CompensationMm = style.CompensationMm }, [], start, end);
-
-    private static double Distance(Rung rung, Point place)
-    {
-        var along = rung.Right - rung.Left;
-        return place.DistanceTo(rung.Left + (along * Math.Clamp((place - rung.Left).Dot(along) / Math.Max(along.Dot(along), 1e-12), 0, 1)));
-    }
 }

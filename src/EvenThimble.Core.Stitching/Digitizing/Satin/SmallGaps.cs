@@ -54,7 +54,7 @@ internal static class SmallGaps
     private static (int After, Point Place)? Reached(List<Point> run, List<Point> bare, StrokeLayout layout)
     {
         WorkBudget.Current.Spend(1 + (bare.Count * run.Count / 64));
-        var deepest = bare.Select(p => (Place: p, Off: Enumerable.Range(1, run.Count - 1).Min(i => Distance(p, run[i - 1], run[i])))).MaxBy(p => p.Off);
+        var deepest = bare.Select(p => (Place: p, Off: Enumerable.Range(1, run.Count - 1).Min(i => p.DistanceToLine(run[i - 1], run[i])))).MaxBy(p => p.Off);
         if (deepest.Off < LeastDepth) return null;
         foreach (var i in Enumerable.Range(0, run.Count).OrderBy(i => run[i].DistanceTo(deepest.Place)))
         {
@@ -71,10 +71,4 @@ internal static class SmallGaps
     /// <summary>Needle points close to a place, with those of a tie where a run begins or ends there.</summary>
     private static int Crowd(List<Point> run, Point place) =>
         run.Count(p => p.DistanceTo(place) <= Near) + (run[0].DistanceTo(place) <= Near ? OfTie : 0) + (run[^1].DistanceTo(place) <= Near ? OfTie : 0);
-
-    private static double Distance(Point p, Point a, Point b)
-    {
-        var along = b - a;
-        return p.DistanceTo(a + (along * Math.Clamp((p - a).Dot(along) / Math.Max(along.Dot(along), 1e-12), 0, 1)));
-    }
 }
