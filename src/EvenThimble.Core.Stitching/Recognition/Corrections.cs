@@ -29,7 +29,7 @@ public static class Corrections
         switch (readAs)
         {
             case ReadAs.Satin when passage.Rungs.Length > 1:
-                return told with { Kind = PassageKind.Satin, Bent = false };
+                return told with { Kind = PassageKind.Satin };
             case ReadAs.Fill when passage.HasSpacing:
                 return told with { Kind = PassageKind.Fill };
             case ReadAs.Fill when Apart(blob, passage) is { } apart:
@@ -48,7 +48,7 @@ public static class Corrections
     {
         const double enough = 0.5;
         Point[] points = [.. Enumerable.Range(passage.First, passage.Stitches + 1).Select(blob.At)];
-        var (share, usual) = RingReading.Neighbours(points, 0, points.Length - 1, Loosest);
-        return share >= enough ? Math.Clamp(usual, Closest, Loosest) : null;
+        var beside = RingReading.Neighbours(points, 0, points.Length - 1, Loosest);
+        return beside.Share >= enough ? Math.Clamp(beside.UsualMm, Closest, Loosest) : null;
     }
 }

@@ -22,8 +22,8 @@ internal sealed record Ladder(PassageKind Kind, List<Leg> Legs, bool Stepped, do
     /// <summary>The place that its legs run out from and back to, where there is one.</summary>
     public Point? Hub { get; init; }
 
-    /// <summary>Whether each leg is a ray of a star or a sun: as many are sewn at any size.</summary>
-    public bool IsStar { get; init; }
+    /// <summary>Whether each leg is drawn, as a ray of a star or a sun, or a stitch that lies half over the one before: as many are sewn at any size.</summary>
+    public bool IsDrawn { get; init; }
 }
 
 /// <summary>Finds throws of satin, rows of fill and wide underlay in a thread: stitches in one direction are taken together as legs, and legs that go to and fro beside each other as ladders.</summary>
@@ -42,7 +42,13 @@ internal sealed class LadderReading(IReadOnlyList<Point> points)
     private const double LongerStep = 0.5;
     private const double LeastSpacing = 0.07;
     private const double WrongWay = 0.12;
+
+    // Needle points that are all a little off their lines lie a little better on any two: a bend leaves less than this part of that.
+    private const double ClearlyStraighter = 0.5;
+
+    // Rows come no nearer to each other than this part of what is usual, or than by so much less, mm.
     private const double NearestRow = 0.55;
+    private const double MuchNearer = 0.2;
     private const int FewestRungs = 3;
     private const int FewestWideRungs = 5;
     private const double WideSpacing = 1.2;
@@ -62,6 +68,14 @@ internal sealed class LadderReading(IReadOnlyList<Point> points)
     // Rows of which none turns farther than this, degrees, are straight ones.
     private const double StraightRows = 8;
     private const int FewLegs = 6;
+
+    // Legs with steps between them, of which at most so many have a needle point within, are throws where they turn so far, degrees, or are longer than a stitch of fill, mm.
+    private const double MostDivided = 0.1;
+    private const double ThrowsTurn = 30;
+    private const double LongerThanFillStitch = 4.2;
+
+    // Throws that lean over so far that their columns are narrower than this part of their length lie along a line, as stem stitches do.
+    private const double AlongLine = 0.34;
 
     /// <summary>The ladders between two needle points, in their order; they share no leg.</summary>
     public IEnumerable<Ladder> Find(int from, int to)
@@ -112,7 +126,7 @@ internal sealed class LadderReading(IReadOnlyList<Point> points)
     {
         const int reach = 8;
         if ((points[a.To] - points[a.From]).Dot(points[b.To] - points[b.From]) < 0) return a.To;
-        var (best, least) = (a.To, OffLineSum(a.From, a.To) + OffLineSum(b.From, b.To));
+        var (best, least) = (a.To, ClearlyStraighter * (OffLineSum(a.From, a.To) + OffLineSum(b.From, b.To)));
         for (var at = Math.Max(a.From + 1, a.To - reach); at <= Math.Min(b.To - 1, a.To + reach); at++)
             if (OffLineSum(a.From, at) + OffLineSum(at, b.To) is var cost && cost < least - 1e-6)
                 (best, least) = (at, cost);
@@ -165,7 +179,7 @@ internal sealed class LadderReading(IReadOnlyList<Point> points)
                     var spacing = rungs.Count % 2 == 1 ? aside : -aside;
 
                     // Rows do not come nearer to each other than they are wont to: what does is the way back over the last one.
-                    var least = rungs.Count > 3 && steps * 5 > rungs.Count * 3 ? NearestRow * usual : -WrongWay;
+                    var least = rungs.Count > 3 && steps * 5 > rungs.Count * 3 ? Math.Min(NearestRow * usual, usual - MuchNearer) : -WrongWay;
                     if (side == 0 || (spacing * side >= least && Math.Abs(spacing) <= (2.8 * usual) + 0.1)) (next, longest, chosen) = (candidate, length / LongerStep, spacing);
                 }
 
@@ -225,17 +239,43 @@ internal sealed class LadderReading(IReadOnlyList<Point> points)
         var isStepped = stepped * 2 > legs.Count - 1;
         var (usualLength, usual, sameSide, turn) = (lengths.Median(), spacings.Median(), SameSide(legs), TurnOf(legs));
         var hub = HubOf(legs, usualLength, turn);
-        var spokes = hub is not null && legs.Count(l => l.To - l.From > 1) * 2 > legs.Count;
+        var divided = legs.Count(l => l.To - l.From > 1);
+        var spokes = hub is not null && divided * 2 > legs.Count;
+        lengths.Sort();
+        var steppedThrows = isStepped && hub is null && divided <= MostDivided * legs.Count && (turn > ThrowsTurn || lengths[lengths.Count * 9 / 10] > LongerThanFillStitch);
 
         // Long rows on the slant differ from split throws in that more than one needle point lies in most, or in that they lie twice as far apart on either side.
         var rows = usualLength > Limits.LongestThrow && (inRow.Count >= legs.Count || (inRow.Count * 2 >= legs.Count && sameSide > SatinSpacing));
-        var kind = isStepped || spokes || (rows && turn < StraightRows) ? PassageKind.Fill : PassageKind.Satin;
+        var kind = (isStepped && !steppedThrows) || spokes || (rows && turn < StraightRows) ? PassageKind.Fill : PassageKind.Satin;
         var uneven = usual < 1e-9 ? 1 : spacings.Zip(spacings.Skip(1), (a, b) => Math.Abs(a - b)).ToList().Median() / usual;
 
         // A few wide legs may be the loops of a line.
         var few = legs.Count < FewLegs ? usual > WideSpacing / 2 ? 0.3 : 0.15 : 0;
         var confidence = Math.Clamp(1 - (0.5 * uneven) - few, legs.Count < FewLegs ? 0.3 : Passage.Sure, 1);
-        return new(kind, legs, isStepped, kind == PassageKind.Fill && (isStepped || !spokes) ? usual : sameSide, inRow.Median(), confidence) { Turn = turn, Hub = hub, IsStar = hub is not null && sameSide > (usualLength < ShortestSpokes ? SatinSpacing : WideSpokes) };
+
+        // Ends of rays lie beside each other once where all turn back in one place, twice where there is a step between them.
+        var rays = stepped * 3 > legs.Count ? sameSide / 2 : sameSide;
+        var isStar = hub is not null && rays > (usualLength < ShortestSpokes ? SatinSpacing : WideSpokes);
+        return new(kind, legs, isStepped, isStepped || (kind == PassageKind.Fill && !spokes) ? usual : sameSide, inRow.Median(), confidence)
+        {
+            Turn = turn,
+            Hub = hub,
+            IsDrawn = isStar || (kind == PassageKind.Satin && !isStepped && LieAlongLine(legs)),
+        };
+    }
+
+    /// <summary>Whether throws hardly leave the line that they follow.</summary>
+    private bool LieAlongLine(List<Leg> legs)
+    {
+        var leans = new List<double>();
+        for (var k = 2; k < legs.Count; k++)
+        {
+            var (a, b) = (legs[k - 2], legs[k]);
+            var way = (points[a.To] - points[a.From]).Unit();
+            leans.Add(Math.Max(Math.Abs(way.Cross((points[b.From] - points[a.From]).Unit())), Math.Abs(way.Cross((points[b.To] - points[a.To]).Unit()))));
+        }
+
+        return leans.Count > 0 && leans.Median() < AlongLine;
     }
 
     /// <summary>The place that legs run out from and back to, all around it; null where there is none. Their spacing grows with the distance from there.</summary>

@@ -35,8 +35,9 @@ internal static class LineReading
     private const int Sample = 5;
     private const double WorthALook = 0.15;
 
-    // Lines of which so much has another line of the same thread close beside it are rows of a kind that is not understood.
+    // Lines of which so much has another line of the same thread close beside it are rows of a kind that is not understood, unless hardly any lies between two: then it is a line sewn twice.
     private const double RowsOfAKind = 0.6;
+    private const double LeastBetween = 0.2;
     private const double CornerDegrees = 35;
     private const double BackDegrees = 120;
     private const double Drawn = 0.5;
@@ -138,7 +139,7 @@ internal static class LineReading
         var repeats = corners > DrawnWhenRepeated && !GoesToAndFro(turns) && Repeats(lengths, turns);
         if (sharesHoles) return new(usual, corners > Drawn || repeats, 0.9);
         if (repeats) return new(usual, true, 0.9);
-        if (RingReading.Neighboured(points, from, to) > RowsOfAKind) return new(usual, false, Passage.NotUnderstood);
+        if (RingReading.Neighbours(points, from, to) is { Share: > RowsOfAKind, Between: > LeastBetween }) return new(usual, false, Passage.NotUnderstood);
         var wild = lengths.Count(l => l > 2.5 * usual || l < usual / 2.5) / (double)lengths.Count;
         return new(usual, false, Math.Clamp(1 - (sharp / (double)lengths.Count) - (0.4 * wild), 0.2, 1));
     }

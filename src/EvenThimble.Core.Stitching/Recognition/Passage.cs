@@ -46,7 +46,7 @@ public sealed record Passage(PassageKind Kind, int First, int Last)
     /// <summary>Its throws or rows in the order they are sewn; none in runs.</summary>
     public ImmutableArray<LadderRung> Rungs { get; init; } = [];
 
-    /// <summary>Whether the rows are joined by small stitches along the edge; throws share their needle points.</summary>
+    /// <summary>Whether the rows or throws are joined by small stitches along the edge; otherwise each begins in the needle point where the one before it ends.</summary>
     public bool Stepped { get; init; }
 
     /// <summary>Whether its rows are lines of one way beside each other that follow the edge inwards or wind in a spiral; it has no rungs.</summary>
@@ -81,6 +81,11 @@ public sealed record Passage(PassageKind Kind, int First, int Last)
 
     /// <summary>Whether it is of rows or throws, which have a spacing; a line has none.</summary>
     public bool HasSpacing => Rungs.Length > 0 || InRings;
+
+    /// <summary>Whether it is satin of which hardly any throw has a needle point within.</summary>
+    public bool IsUndivided => Kind == PassageKind.Satin && Rungs.Count(r => r.Last - r.First > 1) <= MostDivided * Rungs.Length;
+
+    private const double MostDivided = 0.1;
 
     /// <summary>Farther apart than this, rows or throws do not hide what lies under them, mm.</summary>
     private const double DensestGap = 0.8;

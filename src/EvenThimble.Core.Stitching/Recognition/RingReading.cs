@@ -95,27 +95,34 @@ internal sealed class RingReading
         return found;
     }
 
-    /// <summary>Which part of the thread between two needle points has another line of it beside it, as near as rows lie, whichever way that goes; 0 where there is too little to tell.</summary>
-    public static double Neighboured(IReadOnlyList<Point> points, int from, int to) => Neighbours(points, from, to, WidestRows).Share;
+    /// <summary>How much of a thread has other lines of it beside it.</summary>
+    /// <param name="Share">The part with one on any side, 0 to 1.</param>
+    /// <param name="Between">The part with one on either side, 0 to 1.</param>
+    /// <param name="UsualMm">How far the nearest usually lies, mm.</param>
+    public readonly record struct LinesBeside(double Share, double Between, double UsualMm);
 
-    /// <summary>The part of a thread that has another line of it beside it within a distance, and how far apart they usually lie, mm.</summary>
-    public static (double Share, double UsualMm) Neighbours(IReadOnlyList<Point> points, int from, int to, double within)
+    /// <summary>How much of the thread between two needle points has another line of it beside it within a distance, whichever way that goes; nothing where there is too little to tell.</summary>
+    /// <param name="points">The needle points.</param>
+    /// <param name="from">The first one.</param>
+    /// <param name="to">The last one.</param>
+    /// <param name="within">The distance, mm.</param>
+    public static LinesBeside Neighbours(IReadOnlyList<Point> points, int from, int to, double within = WidestRows)
     {
-        if (to - from < FewestStitches) return (0, 0);
+        if (to - from < FewestStitches) return default;
         var reading = new RingReading(points, from, to);
-        var (all, beside, distances) = (0.0, 0.0, new List<double>());
+        var (all, beside, between, distances) = (0.0, 0.0, 0.0, new List<double>());
         for (var i = from; i < to; i++)
         {
-            all += reading.Length(i);
-            var (one, other, opposite) = reading.Around(i);
-            // A line that comes back over itself has nothing beside it.
-            var nearest = Math.Min(Math.Min(one, other), opposite < Nearest ? double.PositiveInfinity : opposite);
-            if (nearest > within) continue;
-            beside += reading.Length(i);
-            distances.Add(nearest);
+            var length = reading.Length(i);
+            all += length;
+            var (one, other) = reading.Around(i).OnEitherSide;
+            if (Math.Min(one, other) > within) continue;
+            beside += length;
+            if (Math.Max(one, other) <= within) between += length;
+            distances.Add(Math.Min(one, other));
         }
 
-        return all > 0 ? (beside / all, distances.Median()) : (0, 0);
+        return all > 0 ? new(beside / all, between / all, distances.Median()) : default;
     }
 
     private void Find(int from, int to, List<RingStretch> found)
@@ -181,23 +188,35 @@ internal sealed class RingReading
     /// <summary>The distances of the lines of the same way beside a stitch, on either side, mm; none where it goes to and fro.</summary>
     private List<double> Beside(int stitch)
     {
-        var (one, other, opposite) = Around(stitch);
-        var nearest = Math.Min(one, other);
-        if (double.IsInfinity(nearest) || opposite < ClearlyNearer * nearest) return [];
+        var around = Around(stitch);
+        var nearest = Math.Min(around.One, around.Other);
+        if (double.IsInfinity(nearest) || Math.Min(around.BackOne, around.BackOther) < ClearlyNearer * nearest) return [];
         var sides = new List<double>(2);
-        if (!double.IsInfinity(one)) sides.Add(one);
-        if (!double.IsInfinity(other)) sides.Add(other);
+        if (!double.IsInfinity(around.One)) sides.Add(around.One);
+        if (!double.IsInfinity(around.Other)) sides.Add(around.Other);
         return sides;
     }
 
-    /// <summary>How far, square to a stitch, the nearest line of the same way lies on either side, and the nearest of the opposite way on any, mm.</summary>
-    private (double One, double Other, double Opposite) Around(int stitch)
+    /// <summary>How far, square to a stitch, other lines lie from it, mm; infinitely far where there is none.</summary>
+    /// <param name="One">The nearest of the same way on one side.</param>
+    /// <param name="Other">The nearest of the same way on the other side.</param>
+    /// <param name="BackOne">The nearest of the opposite way on the one side.</param>
+    /// <param name="BackOther">The nearest of the opposite way on the other side.</param>
+    private readonly record struct Aside(double One, double Other, double BackOne, double BackOther)
+    {
+        /// <summary>The nearest of any way on either side; a line that comes back over itself has nothing beside it.</summary>
+        public (double One, double Other) OnEitherSide => Math.Min(BackOne, BackOther) < Nearest ? (One, Other) : (Math.Min(One, BackOne), Math.Min(Other, BackOther));
+    }
+
+    /// <summary>What lies beside a stitch.</summary>
+    private Aside Around(int stitch)
     {
         const double far = double.PositiveInfinity;
         var (a, b) = (_points[stitch], _points[stitch + 1]);
-        if (a.DistanceTo(b) < ShortestLooked) return (far, far, far);
+        if (a.DistanceTo(b) < ShortestLooked) return new(far, far, far, far);
         WorkBudget.Current.Spend(2);
-        var (way, middle, one, other, opposite) = ((b - a).Unit(), a.Toward(b, 0.5), far, far, far);
+        var (way, middle) = ((b - a).Unit(), a.Toward(b, 0.5));
+        var (one, other, backOne, backOther) = (far, far, far, far);
         var aside = new Point(-way.Y, way.X);
         var rows = (_begins.Length - 1) / _columns;
         for (var row = Math.Max(0, Row(middle.Y) - 1); row <= Math.Min(rows - 1, Row(middle.Y) + 1); row++)
@@ -219,7 +238,11 @@ internal sealed class RingReading
                     var alike = way.Dot((d - c).Unit());
 
                     // Throws go to and fro however close they lie.
-                    if (alike < OtherWay) opposite = Math.Min(opposite, Math.Abs(at));
+                    if (alike < OtherWay)
+                    {
+                        if (at > 0) backOne = Math.Min(backOne, at);
+                        else backOther = Math.Min(backOther, -at);
+                    }
                     else if (Math.Abs(at) < Nearest) continue;
                     else if (alike > SameWay && Math.Abs(line - stitch) > 1)
                     {
@@ -230,6 +253,6 @@ internal sealed class RingReading
             }
         }
 
-        return (one, other, opposite);
+        return new(one, other, backOne, backOther);
     }
 }

@@ -18,13 +18,19 @@ internal sealed class ThreadReading
     // Rows of which more can be read as straight ones are straight.
     private const double MostStraight = 0.6;
     private const int FewestTurning = 12;
-    private const double StarConfidence = 0.8;
+    private const double DrawnConfidence = 0.8;
 
     // So many throws that end within this part of their length about the hub of spokes are spokes too.
     private const double AtHub = 0.3;
     private const double MostAtHub = 0.8;
 
+    // Throws farther apart than this, mm, may be drawn where what lies beside them in the thread is, with stitches as long but for such a part; a few stitches between do not count.
+    private const double Loose = 1.2;
+    private const double AsLong = 0.35;
+    private const int FewStitches = 5;
+
     private readonly List<Passage> _passages = [];
+    private readonly StitchBlob _blob;
     private readonly List<Point> _points = [];
     private readonly List<int> _records = [];
     private readonly List<Point> _hubs = [];
@@ -34,7 +40,7 @@ internal sealed class ThreadReading
     /// <summary>Takes the needle points from one record to before another; what lies in the same place counts once.</summary>
     public ThreadReading(StitchBlob blob, int first, int end)
     {
-        _end = end;
+        (_blob, _end) = (blob, end);
         for (var i = first; i < end; i++)
         {
             if (_points.Count > 0 && _points[^1].DistanceTo(blob.At(i)) < SamePlace) continue;
@@ -54,6 +60,8 @@ internal sealed class ThreadReading
         if (from > 0) Add(PassageKind.Tie, 0, from);
         Each(RingReading.Find(_points, from, to), r => r.From, r => r.To, from, to, Folds, Rings);
         AboutHubs();
+        OfDrawings();
+        OfOneColumn();
         if (to < _points.Count - 1) Add(PassageKind.Tie, to, _points.Count - 1);
 
         // The last passage takes in repeated points at the end.
@@ -102,7 +110,7 @@ internal sealed class ThreadReading
     {
         var (first, last) = (l.Legs[0].From, l.Legs[^1].To);
         if (l.Hub is { } hub && l.Kind == PassageKind.Fill) _hubs.Add(hub);
-        if (l.IsStar) Add(PassageKind.Run, first, last, p => p with { StitchLength = l.Legs.ConvertAll(leg => _points[leg.From].DistanceTo(_points[leg.To])).Median(), Confidence = StarConfidence, IsDrawn = true });
+        if (l.IsDrawn) Add(PassageKind.Run, first, last, p => p with { StitchLength = l.Legs.ConvertAll(leg => _points[leg.From].DistanceTo(_points[leg.To])).Median(), Confidence = DrawnConfidence, IsDrawn = true });
         else Add(l.Kind, first, last, p => p with
         {
             Rungs = Rungs(l.Legs),
@@ -118,14 +126,39 @@ internal sealed class ThreadReading
     private void AboutHubs()
     {
         if (_hubs.Count == 0) return;
-        var places = new Dictionary<int, int>();
-        for (var i = 0; i < _records.Count; i++) places[_records[i]] = i;
-        Point At(int record) => _points[places[record]];
-        bool Touches(LadderRung rung) => _hubs.Exists(h => Math.Min(At(rung.First).DistanceTo(h), At(rung.Last).DistanceTo(h)) <= AtHub * At(rung.First).DistanceTo(At(rung.Last)));
+        bool Touches(LadderRung rung) => (_blob.At(rung.First), _blob.At(rung.Last)) is var (a, b) && _hubs.Exists(h => Math.Min(a.DistanceTo(h), b.DistanceTo(h)) <= AtHub * a.DistanceTo(b));
         for (var n = 0; n < _passages.Count; n++)
             if (_passages[n] is { Kind: PassageKind.Satin, Rungs: var rungs } && rungs.Count(Touches) > MostAtHub * rungs.Length)
                 _passages[n] = _passages[n] with { Kind = PassageKind.Fill };
     }
+
+    /// <summary>A loose zigzag beside stitches that are drawn, and as long as they are, is drawn with them: the first row of a block of crosses looks like one.</summary>
+    private void OfDrawings()
+    {
+        for (var n = 0; n < _passages.Count; n++)
+        {
+            if (_passages[n] is not { Kind: PassageKind.Satin, SpacingMm: > Loose } zigzag) continue;
+            var length = Usual(zigzag);
+            var beside = _passages.Take(n).Reverse().Where(IsLong).Take(1).Concat(_passages.Skip(n + 1).Where(IsLong).Take(1));
+            if (beside.Any(p => p.IsDrawn && Math.Abs(p.StitchLength - length) < AsLong * length)) _passages[n] = new(PassageKind.Run, zigzag.First, zigzag.Last) { StitchLength = length, Confidence = DrawnConfidence, IsDrawn = true };
+        }
+
+        static bool IsLong(Passage p) => p.Stitches > FewStitches;
+    }
+
+    /// <summary>Where a column of throws with steps between them runs straight for a while it looks like rows: what it goes on from, or into, tells.</summary>
+    private void OfOneColumn()
+    {
+        for (var n = 0; n < _passages.Count; n++)
+        {
+            if (_passages[n] is not { Kind: PassageKind.Fill, Stepped: true } rows || rows with { Kind = PassageKind.Satin } is not { IsUndivided: true } throws) continue;
+            var length = Usual(rows);
+            if (Enumerable.Range(n - 1, 3).Any(k => k >= 0 && k < _passages.Count && _passages[k] is { Kind: PassageKind.Satin, Stepped: true } beside && Math.Abs(Usual(beside) - length) < AsLong * length)) _passages[n] = throws;
+        }
+    }
+
+    /// <summary>The usual length of throws or rows, mm.</summary>
+    private double Usual(Passage p) => p.Rungs.Select(r => _blob.At(r.First).DistanceTo(_blob.At(r.Last))).ToList().Median();
 
     private void Plain(int from, int to, bool sharesHoles = false)
     {

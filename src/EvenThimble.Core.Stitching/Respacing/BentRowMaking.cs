@@ -9,6 +9,9 @@ internal sealed class BentRowMaking
 {
     private const double Fine = 0.5;
 
+    // The direction in which a row begins is seen so far along it, mm.
+    private const double Ahead = 0.3;
+
     // A place of a row that lies so many times farther than usual from the next has nothing beside it there: one of them is longer.
     private const double NothingBeside = 2.8;
     private const int LooksAhead = 12;
@@ -27,16 +30,14 @@ internal sealed class BentRowMaking
         _usual = passage.SpacingMm * making.Size.OfLength;
 
         // Made smaller, bends are tighter: stitches are a little shorter there, so that they do not cut them.
-        _stitch = (passage.StitchLength > 0.8 ? passage.StitchLength : Limits.FillStitch) * Math.Min(1, Math.Sqrt(making.Size.OfLength));
+        _stitch = passage.IsUndivided ? making.LongestThrow(passage) : (passage.StitchLength > 0.8 ? passage.StitchLength : Limits.FillStitch) * Math.Min(1, Math.Sqrt(making.Size.OfLength));
     }
 
     public void Make()
     {
         var weights = new double[_rows.Length - 1];
         for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
-        RowPlaces.Sew(_passage, weights, Sew);
-        var end = _making.Sized(_passage.Last);
-        if (_making.Run[^1].DistanceTo(end) > RowPlaces.FarFromEnd) _making.GoTo(end, _stitch);
+        RowPlaces.Sew(_making, _passage, weights, _stitch, Sew);
     }
 
     /// <summary>How many rows take the place of one: areas grow by the sizing's, and rows by what they do along themselves.</summary>
@@ -63,11 +64,10 @@ internal sealed class BentRowMaking
         if (length >= Remaking.Nearest) places.Add(length);
         if (!rightwards) places.Reverse();
         var points = Along(row, places);
-        if (_making.Run[^1].DistanceTo(points[0]) is var step && step is > 0.05 and < Remaking.Nearest && length > 2 * Remaking.Nearest)
+        if (length > 2 * Remaking.Nearest)
         {
-            // Too near to the end of the row before: this one is drawn in.
-            var aside = Math.Sqrt((Remaking.Nearest * Remaking.Nearest) - (step * step));
-            points[0] = Along(row, [rightwards ? aside : length - aside])[0];
+            var ahead = Along(row, [rightwards ? Ahead : length - Ahead])[0] - points[0];
+            if (_making.DrawnIn(points[0], ahead.Unit()) is var aside and > 0) points[0] = Along(row, [rightwards ? aside : length - aside])[0];
         }
 
         if (_making.Run[^1].DistanceTo(points[0]) >= Limits.ShortestStitch) _making.GoTo(points[0], _stitch);

@@ -1,5 +1,6 @@
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Recognition;
 using EvenThimble.Core.Stitches;
 
 namespace EvenThimble.Core.Respacing;
@@ -22,11 +23,27 @@ internal sealed class Remaking(StitchBlob blob, Sizing size, double lighter)
     /// <summary>The needle points of the unbroken thread so far; never empty while a passage is made.</summary>
     public List<Point> Run { get; } = [];
 
+    /// <summary>Whether the thread is cut after what is made now, so that it need not end where it did.</summary>
+    public bool EndsAnywhere { get; set; }
+
+    /// <summary>Whether it then ended on the other side of the last row.</summary>
+    public bool EndsAcross { get; set; }
+
     /// <summary>Where a record was.</summary>
     public Point Was(int record) => blob.At(record);
 
     /// <summary>Where a record comes to lie.</summary>
     public Point Sized(int record) => size.Apply(blob.At(record));
+
+    /// <summary>Throws of a passage longer than this are split, mm: those that were bought longer stay.</summary>
+    public double LongestThrow(Passage passage)
+    {
+        var longest = 0.0;
+        foreach (var rung in passage.Rungs)
+            for (var i = rung.First; i < rung.Last; i++)
+                longest = Math.Max(longest, Was(i).DistanceTo(Was(i + 1)));
+        return Math.Max(Limits.LongestThrow, Math.Min(longest, Limits.LongestStitch - 1));
+    }
 
     /// <summary>Adds a needle point unless it is too near to the one before.</summary>
     public void Add(Point p)
@@ -43,6 +60,17 @@ internal sealed class Remaking(StitchBlob blob, Sizing size, double lighter)
         var pieces = (int)Math.Ceiling(from.DistanceTo(to) / Math.Max(stitch + 1.5, Limits.FillStitch));
         for (var s = 1; s < pieces; s++) Run.Add(from.Toward(to, s / (double)pieces));
         Run.Add(to);
+    }
+
+    /// <summary>By how much a row is drawn in that begins too near to the end of the one before, mm; 0 where it does not.</summary>
+    /// <param name="from">Where it would begin.</param>
+    /// <param name="way">Its direction there, of length 1.</param>
+    public double DrawnIn(Point from, Point way)
+    {
+        var gap = Run[^1] - from;
+        if (gap.Length >= Nearest) return 0;
+        var beside = way.Cross(gap);
+        return Math.Max(0, way.Dot(gap) + Math.Sqrt((Nearest * Nearest) - (beside * beside)));
     }
 
     /// <summary>Ends a passage at a place that the next begins from; a needle point just before it gives way.</summary>

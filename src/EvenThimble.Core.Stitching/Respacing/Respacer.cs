@@ -13,6 +13,9 @@ namespace EvenThimble.Core.Respacing;
 /// </summary>
 public static class Respacer
 {
+    // The way in which a row ends is told by a needle point at least this far before, mm.
+    private const double ClearWay = 1.0;
+
     /// <summary>The stitches, sized but neither turned nor moved.</summary>
     public static StitchBlob Make(ReadStitches read, Sizing size, Rework rework) => MakeTold(read, size, rework).Stitches;
 
@@ -47,10 +50,12 @@ public static class Respacer
             {
                 making.Run.Clear();
                 making.Run.Add(making.Sized(i));
+                making.EndsAcross = false;
                 ends.Clear();
                 for (var begins = true; next < passages.Length && passages[next].First == i && (begins || passages[next - 1].Last == i); begins = false)
                 {
                     WorkBudget.Current.Spend(passages[next].Last - passages[next].First);
+                    making.EndsAnywhere = IsCutAfter(read, next);
                     Make(making, passages[next], begins);
                     ends.Add((making.Run.Count - 1, passages[next].Told));
                     i = passages[next++].Last;
@@ -79,9 +84,17 @@ public static class Respacer
         return new(made.ToBlob(), told);
     }
 
+    /// <summary>Whether after a passage, but for a tie, the thread is cut: after a jump that is not cut it would lie across the rows.</summary>
+    private static bool IsCutAfter(ReadStitches read, int passage)
+    {
+        var last = read.Passages[passage].Last;
+        if (passage + 1 < read.Passages.Length && read.Passages[passage + 1] is { Kind: PassageKind.Tie } tie && tie.First == last) last = tie.Last;
+        return last + 1 >= read.Stitches.Count || read.Stitches.Kinds[last + 1] is StitchKind.Trim or StitchKind.Stop;
+    }
+
     private static void Make(Remaking making, Passage passage, bool begins)
     {
-        if ((!passage.HasSpacing || passage.Confidence < Passage.Sure) && making.Size.IsOriginal) Kept(making, passage);
+        if ((!passage.HasSpacing || passage.Confidence < Passage.Sure) && making.Size.IsOriginal && !making.EndsAcross) Kept(making, passage);
         else if (passage.Kind == PassageKind.Tie) Tie(making, passage, begins);
         else if (passage.Confidence < Passage.Sure || passage.IsDrawn || (passage.Rungs.Length == 0 && passage.StitchLength == 0)) Plain(making, passage);
         else if (passage.InRings) new RingMaking(making, passage).Make();
@@ -108,8 +121,20 @@ public static class Respacer
     private static void Tie(Remaking making, Passage passage, bool begins)
     {
         var held = begins ? passage.Last : passage.First;
+        Point Way(int i) => (making.Sized(i) - making.Sized(held)).Unit() * making.Was(i).DistanceTo(making.Was(held));
         var at = making.Sized(held);
-        Point Small(int i) => at + ((making.Sized(i) - at).Unit() * making.Was(i).DistanceTo(making.Was(held)));
+        var turn = 0.0;
+        if (!begins && making is { EndsAcross: true, Run.Count: > 1 })
+        {
+            // Where the last row ends on its other side the tie lies to it as it lay to the old one.
+            at = making.Run[^1];
+            var (old, now) = (held - 1, making.Run.Count - 2);
+            while (old > 0 && making.Was(old).DistanceTo(making.Was(held)) < ClearWay) old--;
+            while (now > 0 && making.Run[now].DistanceTo(at) < ClearWay) now--;
+            turn = Turn.Between(making.Sized(held) - making.Sized(old), at - making.Run[now]);
+        }
+
+        Point Small(int i) => at + Way(i).Turned(turn, Point.Zero);
         if (begins) making.Run[^1] = Small(passage.First);
         for (var i = passage.First + 1; i <= passage.Last; i++) making.Run.Add(Small(i));
     }

@@ -1,10 +1,11 @@
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Recognition;
 
 namespace EvenThimble.Core.Respacing;
 
-/// <summary>Rows of fill: their ends follow both edges at their size; needle points within the rows follow the pattern they had.</summary>
+/// <summary>Rows of fill, or throws with steps between them: their ends follow both edges at their size; needle points within rows follow the pattern they had.</summary>
 internal sealed class RowMaking
 {
     private const double SuddenlyLonger = 2.0;
@@ -15,7 +16,10 @@ internal sealed class RowMaking
     private readonly Point[] _right;
     private readonly Point _along;
     private readonly double _stitch;
-    private readonly RowNeedles _needles;
+    private readonly double _longest;
+
+    // None within throws.
+    private readonly RowNeedles? _needles;
 
     public RowMaking(Remaking making, Passage passage)
     {
@@ -32,16 +36,15 @@ internal sealed class RowMaking
 
         _along = along.Unit();
         _stitch = passage.StitchLength > 0.8 ? passage.StitchLength : Limits.FillStitch;
-        _needles = new(making, passage, _along);
+        _longest = making.LongestThrow(passage);
+        _needles = passage.IsUndivided ? null : new(making, passage, _along);
     }
 
     public void Make()
     {
         var weights = new double[_left.Length - 1];
         for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
-        RowPlaces.Sew(_passage, weights, Row);
-        var end = _making.Sized(_passage.Last);
-        if (_making.Run[^1].DistanceTo(end) > RowPlaces.FarFromEnd) _making.GoTo(end, _stitch);
+        RowPlaces.Sew(_making, _passage, weights, _stitch, Row);
     }
 
     /// <summary>How many times as far apart two rows lie.</summary>
@@ -72,16 +75,14 @@ internal sealed class RowMaking
         }
 
         var way = (to - from).Unit();
-        if (run[^1].DistanceTo(from) < Remaking.Nearest)
+        from += way * Math.Min(length, _making.DrawnIn(from, way));
+        if (run[^1].DistanceTo(from) >= Limits.ShortestStitch) _making.GoTo(from, _stitch);
+        if (_needles is null)
         {
-            // Too near to the end of the row before: this one is drawn in.
-            var gap = run[^1] - from;
-            var beside = Math.Abs(way.Cross(gap));
-            var aside = way.Dot(gap) + Math.Sqrt(Math.Max(0, (Remaking.Nearest * Remaking.Nearest) - (beside * beside)));
-            from += way * Math.Clamp(aside, 0, length);
+            SatinThrows.Throw(run, to, number, _longest);
+            return;
         }
 
-        if (run[^1].DistanceTo(from) >= Limits.ShortestStitch) _making.GoTo(from, _stitch);
         foreach (var p in _needles.Between(from, to, number, (int)Math.Round(place))) _making.Add(p);
         _making.Add(to);
     }

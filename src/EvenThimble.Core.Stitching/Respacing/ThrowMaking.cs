@@ -9,7 +9,7 @@ namespace EvenThimble.Core.Respacing;
 internal sealed class ThrowMaking
 {
     private const double ShortReach = 0.9;
-    private const double TooNarrow = 0.6;
+    private const double TooNarrow = 0.45;
     private const double NarrowStitch = 1.0;
     private const double MostOff = 0.06;
     private const double Sharp = Math.PI / 3;
@@ -43,7 +43,7 @@ internal sealed class ThrowMaking
 
         // The ends of throws in turn; where a throw begins anew beside the last the side stays.
         var (points, sides) = (new List<int> { passage.Rungs[0].First, passage.Rungs[0].Last }, new List<int> { 0, 1 });
-        var (longest, splits) = (0.0, new List<double[]> { SplitsOf(passage.Rungs[0]) });
+        var splits = new List<double[]> { SplitsOf(passage.Rungs[0]) };
         foreach (var rung in passage.Rungs.Skip(1))
         {
             if (rung.First != points[^1])
@@ -58,12 +58,9 @@ internal sealed class ThrowMaking
             splits.Add(SplitsOf(rung));
         }
 
-        foreach (var rung in passage.Rungs)
-            for (var i = rung.First; i < rung.Last; i++)
-                longest = Math.Max(longest, making.Was(i).DistanceTo(making.Was(i + 1)));
         (_points, _sides) = ([.. points.Select(making.Sized)], [.. sides]);
         (_splits, _isSplit) = ([.. splits], splits.Exists(s => s.Length > 0));
-        _longest = Math.Max(Limits.LongestThrow, Math.Min(longest, Limits.LongestStitch - 1));
+        _longest = making.LongestThrow(passage);
         _dense = passage.IsDense;
         _needles = passage.Kind == PassageKind.Fill && !Fans(passage) ? new(making, passage, Along(passage)) : null;
 

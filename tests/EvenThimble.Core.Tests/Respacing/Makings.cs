@@ -26,7 +26,7 @@ internal static class Makings
     public sealed record Sample(string Way, string Name, StitchBlob Stitches, Truth Truth);
 
     /// <summary>Every sample.</summary>
-    public static IReadOnlyList<Sample> All { get; } = [.. Lines(), .. Decorative(), .. Satins(), .. Fills()];
+    public static IReadOnlyList<Sample> All { get; } = [.. Lines(), .. Decorative(), .. Satins(), .. Fills(), .. RareMakings.All().Select(m => new Sample(m.Way, m.Name, Sewn(m.Points), m.Truth))];
 
     private static IEnumerable<Sample> Lines()
     {

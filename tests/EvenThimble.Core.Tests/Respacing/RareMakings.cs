@@ -1,0 +1,86 @@
+using EvenThimble.Core.Geometry;
+using Truth = EvenThimble.Core.Tests.Respacing.Makings.Truth;
+
+namespace EvenThimble.Core.Tests.Respacing;
+
+/// <summary>Ways of sewing that are met less often: throws with steps between them, rows about a point or between two curves, stitches of the hand.</summary>
+internal static class RareMakings
+{
+    /// <summary>What is sewn, its way, its name, and what it is.</summary>
+    public static IEnumerable<(string Way, string Name, Truth Truth, IEnumerable<Point> Points)> All()
+    {
+        yield return ("satin with steps", "wave", Truth.Satin, Stepped(t => new(60 * t, 8 * Math.Sin(5 * t)), 3, 80, 0.4));
+        yield return ("satin with steps", "ring", Truth.Satin, Stepped(t => Polar(14, 360 * t), 5, 88, 0.42));
+        yield return ("satin with steps", "broad bar", Truth.Satin, Stepped(t => new(40 * t, 10 * t), 6, 41, 0.4));
+        yield return ("satin about corners", "frame", Truth.Satin, Frame(40, 30, 4, 0.2));
+        yield return ("spokes about a point aside", "disc", Truth.Fill, Enumerable.Range(0, 200).SelectMany(k => Row(new Point(5, 3) + Polar(1, k * 1.8), Polar(15, k * 1.8), 3.4, k % 2 == 1)));
+        yield return ("spokes of a half", "disc", Truth.Fill, Enumerable.Range(0, 110).SelectMany(k => Row(Polar(1.5, k * 1.64), Polar(14, k * 1.64), 3.2, k % 2 == 1)));
+        yield return ("rows in arcs", "quarter", Truth.Fill, Enumerable.Range(0, 30).SelectMany(k => Arc(6 + (k * 0.42), 90, 3, k % 2 == 1)));
+        yield return ("rows between two curves", "ribbon", Truth.Fill, Enumerable.Range(0, 56).SelectMany(k => Between(k / 55.0, k % 2 == 1)));
+        yield return ("few rows", "nine", Truth.Fill, Enumerable.Range(0, 9).SelectMany(k => Row(new(0, k * 0.42), new(25, k * 0.42), 3.4, k % 2 == 1)));
+        yield return ("stem stitch", "bar", Truth.Line, Enumerable.Range(0, 40).SelectMany(k => new Point[] { new((k * 1.6) + 3, 0.25), new((k * 1.6) + 1.6, -0.25) }));
+        yield return ("line sewn twice beside itself", "ring", Truth.Line, Arc(12, 360, 2.4, false).Concat(Arc(12.3, 360, 2.4, false)));
+        yield return ("half crosses", "block", Truth.Line, HalfCrosses(12, 10, 2.2));
+        yield return ("feather stitch", "bar", Truth.Line, Enumerable.Range(0, 25).SelectMany(k => new Point[] { new(k * 3, 0), new((k * 3) + 2, k % 2 == 0 ? 2.5 : -2.5), new(k * 3, 0), new((k * 3) + 3, 0) }));
+    }
+
+    /// <summary>Throws across a middle line, each joined to the next by a stitch along the edge.</summary>
+    private static IEnumerable<Point> Stepped(Func<double, Point> middle, double width, double length, double pitch)
+    {
+        var throws = (int)(length / pitch);
+        for (var k = 0; k <= throws; k++)
+        {
+            var t = k / (double)throws;
+            var across = (middle(t + 0.002) - middle(t - 0.002)).Unit().Normal() * (width / 2);
+            yield return middle(t) + (k % 2 == 0 ? across : across * -1);
+            yield return middle(t) + (k % 2 == 0 ? across * -1 : across);
+        }
+    }
+
+    /// <summary>A frame of satin whose throws turn about the inner corners.</summary>
+    private static IEnumerable<Point> Frame(double width, double height, double band, double pitch)
+    {
+        Point[] inner = [new(0, 0), new(width, 0), new(width, height), new(0, height)];
+        var rungs = new List<(Point Inner, Point Outer)>();
+        for (var side = 0; side < 4; side++)
+        {
+            var (from, to, after) = (inner[side], inner[(side + 1) % 4], inner[(side + 2) % 4]);
+            var (out1, out2) = ((to - from).Unit().Normal() * band, (after - to).Unit().Normal() * band);
+            for (var x = 0.0; x < from.DistanceTo(to); x += pitch) rungs.Add((from.Toward(to, x / from.DistanceTo(to)), from.Toward(to, x / from.DistanceTo(to)) + out1));
+            for (var x = 0.0; x < 2 * band; x += pitch) rungs.Add((to, to + (x < band ? out1 + (out2 * (x / band)) : out2 + (out1 * (2 - (x / band))))));
+        }
+
+        return rungs.Select((r, k) => k % 2 == 0 ? r.Outer : r.Inner);
+    }
+
+    private static IEnumerable<Point> HalfCrosses(int across, int down, double size)
+    {
+        for (var row = 0; row < down; row++)
+        {
+            for (var k = 0; k < across; k++)
+            {
+                var corner = new Point((row % 2 == 0 ? k : across - 1 - k) * size, row * size);
+                yield return corner;
+                yield return corner + new Point(size, size);
+            }
+        }
+    }
+
+    private static IEnumerable<Point> Row(Point from, Point to, double stitch, bool back)
+    {
+        var pieces = Math.Max(1, (int)(from.DistanceTo(to) / stitch));
+        return Enumerable.Range(0, pieces + 1).Select(s => from.Toward(to, (back ? pieces - s : s) / (double)pieces));
+    }
+
+    private static IEnumerable<Point> Arc(double radius, double turn, double stitch, bool back)
+    {
+        var pieces = (int)Math.Round(radius * turn * Math.PI / 180 / stitch);
+        return Enumerable.Range(0, pieces + 1).Select(s => Polar(radius, turn * (back ? pieces - s : s) / pieces));
+    }
+
+    /// <summary>The row at a part of the way from the upper curve to the lower.</summary>
+    private static IEnumerable<Point> Between(double part, bool back) =>
+        Enumerable.Range(0, 12).Select(s => (back ? 11 - s : s) / 11.0).Select(t => new Point(38 * t, ((1 - part) * 4 * Math.Sin(3 * t)) + (part * (20 + (4 * Math.Cos(4 * t))))));
+
+    private static Point Polar(double r, double degrees) => new(r * Math.Cos(degrees * Math.PI / 180), r * Math.Sin(degrees * Math.PI / 180));
+}
