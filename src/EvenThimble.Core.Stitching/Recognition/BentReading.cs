@@ -15,7 +15,7 @@ internal sealed record BentRows(List<Leg> Rows, double SpacingMm, double StitchL
 /// other way and farther to the same side. The method is our own.
 /// </summary>
 /// <param name="points">The needle points of the thread.</param>
-internal sealed class BentReading(IReadOnlyList<Point> points)
+internal sealed class BentReading(Point[] points)
 {
     private const double TurnsBack = 60;
     private const double BentBy = 0.25;

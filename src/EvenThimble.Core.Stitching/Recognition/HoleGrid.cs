@@ -12,29 +12,23 @@ internal sealed class HoleGrid
 
     // Where more needle points than this lie within half a millimetre, holes cannot be told from each other.
     private const int Crowd = 150;
-    private readonly Dictionary<(int X, int Y), List<int>> _cells = [];
-    private readonly IReadOnlyList<Point> _points;
+    private readonly Point[] _points;
+    private readonly CellIndex _cells;
 
     /// <summary>Takes the points of a stretch.</summary>
     /// <param name="points">Of the thread.</param>
     /// <param name="from">The first.</param>
     /// <param name="to">The last.</param>
-    public HoleGrid(IReadOnlyList<Point> points, int from, int to)
+    public HoleGrid(Point[] points, int from, int to)
     {
         _points = points;
         WorkBudget.Current.Spend((to - from) / 4);
-        for (var i = from; i <= to; i++)
-        {
-            if (!_cells.TryGetValue(Cell(points[i]), out var cell)) _cells[Cell(points[i])] = cell = new(2);
-            cell.Add(i);
-            IsCrowded |= cell.Count > Crowd;
-        }
+        _cells = new(points, from, to, span: 0, About);
+        IsCrowded = _cells.Most > Crowd * Math.Pow(_cells.CellMm / About, 2);
     }
 
     /// <summary>Whether needle points lie so thick somewhere that nothing can be said of holes.</summary>
     public bool IsCrowded { get; }
-
-    private static (int X, int Y) Cell(Point p) => ((int)Math.Floor(p.X / About), (int)Math.Floor(p.Y / About));
 
     /// <summary>Whether another stitch, at least so many needle points away in the thread, has its needle point in the hole of one, and none has it in a hole close beside that, as the next row or throw would.</summary>
     public bool IsShared(int point, int apart)
@@ -63,18 +57,9 @@ internal sealed class HoleGrid
     /// <summary>Whether a point within a reach passes a test.</summary>
     private bool Any(Point at, double reach, Predicate<int> test)
     {
-        var (x, y) = Cell(at);
-        for (var column = x - 1; column <= x + 1; column++)
-        {
-            for (var row = y - 1; row <= y + 1; row++)
-            {
-                if (!_cells.TryGetValue((column, row), out var cell)) continue;
-                foreach (var i in cell)
-                    if (_points[i].DistanceTo(at) <= reach && test(i))
-                        return true;
-            }
-        }
-
+        foreach (var i in _cells.Near(at))
+            if (_points[i].DistanceTo(at) <= reach && test(i))
+                return true;
         return false;
     }
 }

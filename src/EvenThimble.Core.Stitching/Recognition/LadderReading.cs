@@ -28,7 +28,7 @@ internal sealed record Ladder(PassageKind Kind, List<Leg> Legs, bool Stepped, do
 
 /// <summary>Finds throws of satin, rows of fill and wide underlay in a thread: stitches in one direction are taken together as legs, and legs that go to and fro beside each other as ladders.</summary>
 /// <param name="points">The needle points of the thread.</param>
-internal sealed class LadderReading(IReadOnlyList<Point> points)
+internal sealed class LadderReading(Point[] points)
 {
     private const double OffLine = 0.25;
     private const double GoesOn = 0.34;
@@ -138,7 +138,12 @@ internal sealed class LadderReading(IReadOnlyList<Point> points)
     {
         var line = (points[to] - points[from]).Unit();
         var sum = 0.0;
-        for (var k = from + 1; k < to; k++) sum += Math.Pow(line.Cross(points[k] - points[from]), 2);
+        for (var k = from + 1; k < to; k++)
+        {
+            var off = line.Cross(points[k] - points[from]);
+            sum += off * off;
+        }
+
         return sum;
     }
 

@@ -49,7 +49,7 @@ internal static class LineReading
     private const double MostAlike = 0.85;
 
     /// <summary>The stretches of which each stitch is sewn as many times over, three or more.</summary>
-    public static List<FoldedLine> Folded(IReadOnlyList<Point> points, int from, int to)
+    public static List<FoldedLine> Folded(Point[] points, int from, int to)
     {
         var found = new List<FoldedLine>();
         var (begin, times, lengths) = (from, 0, new List<double>());
@@ -77,7 +77,7 @@ internal static class LineReading
     }
 
     /// <summary>How often the stitch that begins at a point is sewn to and fro before the needle goes on from its other end; 0 when it does not go on, or never comes back.</summary>
-    private static int Passes(IReadOnlyList<Point> points, int at, int to)
+    private static int Passes(Point[] points, int at, int to)
     {
         if (points[at].DistanceTo(points[at + 1]) < ShortestFolded) return 0;
         var count = 1;
@@ -87,7 +87,7 @@ internal static class LineReading
     }
 
     /// <summary>The stretches nearly all of whose needle points lie in holes that are sewn at another time too.</summary>
-    public static List<(int From, int To)> InSharedHoles(IReadOnlyList<Point> points, int from, int to)
+    public static List<(int From, int To)> InSharedHoles(Point[] points, int from, int to)
     {
         var found = new List<(int, int)>();
         if (to - from < FewestInHoles) return found;
@@ -121,7 +121,7 @@ internal static class LineReading
     /// <param name="from">Its first one.</param>
     /// <param name="to">Its last one.</param>
     /// <param name="sharesHoles">Whether it comes back through its holes.</param>
-    public static LineLook Described(IReadOnlyList<Point> points, int from, int to, bool sharesHoles)
+    public static LineLook Described(Point[] points, int from, int to, bool sharesHoles)
     {
         var (lengths, turns) = (new List<double>(), new List<double>());
         var sharp = 0;

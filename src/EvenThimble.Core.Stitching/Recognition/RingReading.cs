@@ -42,53 +42,21 @@ internal sealed class RingReading
     private const double MostRest = 0.25;
     private const double LeastOfRest = 0.2;
 
-    private const double MostCells = 400_000;
-
     // Of every so many stitches one is looked at first: most threads have no rings at all.
     private const int Sample = 7;
     private const double WorthALook = 0.3;
 
-    private readonly IReadOnlyList<Point> _points;
-    private readonly Box _box;
-    private readonly double _cell;
-    private readonly int _columns;
+    private readonly Point[] _points;
+    private readonly CellIndex _stitches;
 
-    // The stitches that lie in the cell of a number stand in a row from one begin to the next.
-    private readonly int[] _begins;
-    private readonly int[] _stitches;
-
-    private RingReading(IReadOnlyList<Point> points, int from, int to)
+    private RingReading(Point[] points, int from, int to)
     {
         _points = points;
-        _box = Box.Around(Enumerable.Range(from, to - from + 1).Select(i => points[i]));
-        _cell = Math.Max(Widest, Math.Sqrt((_box.Width + Widest) * (_box.Height + Widest) / MostCells));
-        _columns = Column(_box.MaxX) + 1;
-        _begins = new int[(_columns * (Row(_box.MaxY) + 1)) + 1];
-        for (var i = from; i < to; i++)
-            foreach (var cell in CellsOf(i)) _begins[cell + 1]++;
-        for (var c = 1; c < _begins.Length; c++) _begins[c] += _begins[c - 1];
-        _stitches = new int[_begins[^1]];
-        var next = _begins.AsSpan(0, _begins.Length - 1).ToArray();
-        for (var i = from; i < to; i++)
-            foreach (var cell in CellsOf(i)) _stitches[next[cell]++] = i;
-    }
-
-    private int Column(double x) => (int)((x - _box.MinX) / _cell);
-
-    private int Row(double y) => (int)((y - _box.MinY) / _cell);
-
-    /// <summary>The cells about a stitch, by their numbers.</summary>
-    private IEnumerable<int> CellsOf(int stitch)
-    {
-        var (a, b) = (_points[stitch], _points[stitch + 1]);
-        var (left, right) = (Column(Math.Min(a.X, b.X)), Column(Math.Max(a.X, b.X)));
-        for (var row = Row(Math.Min(a.Y, b.Y)); row <= Row(Math.Max(a.Y, b.Y)); row++)
-            for (var column = left; column <= right; column++)
-                yield return (row * _columns) + column;
+        _stitches = new(points, from, to, span: 1, Widest);
     }
 
     /// <summary>The stretches between two needle points of an unbroken thread that lie in rings, in their order.</summary>
-    public static List<RingStretch> Find(IReadOnlyList<Point> points, int from, int to)
+    public static List<RingStretch> Find(Point[] points, int from, int to)
     {
         var found = new List<RingStretch>();
         if (to - from >= FewestStitches) new RingReading(points, from, to).Find(from, to, found);
@@ -106,7 +74,7 @@ internal sealed class RingReading
     /// <param name="from">The first one.</param>
     /// <param name="to">The last one.</param>
     /// <param name="within">The distance, mm.</param>
-    public static LinesBeside Neighbours(IReadOnlyList<Point> points, int from, int to, double within = WidestRows)
+    public static LinesBeside Neighbours(Point[] points, int from, int to, double within = WidestRows)
     {
         if (to - from < FewestStitches) return default;
         var reading = new RingReading(points, from, to);
@@ -218,38 +186,29 @@ internal sealed class RingReading
         var (way, middle) = ((b - a).Unit(), a.Toward(b, 0.5));
         var (one, other, backOne, backOther) = (far, far, far, far);
         var aside = new Point(-way.Y, way.X);
-        var rows = (_begins.Length - 1) / _columns;
-        for (var row = Math.Max(0, Row(middle.Y) - 1); row <= Math.Min(rows - 1, Row(middle.Y) + 1); row++)
+        foreach (var line in _stitches.Near(middle))
         {
-            for (var column = Math.Max(0, Column(middle.X) - 1); column <= Math.Min(_columns - 1, Column(middle.X) + 1); column++)
+            if (line == stitch) continue;
+
+            // Where the square through the middle meets it.
+            var (c, d) = (_points[line] - middle, _points[line + 1] - middle);
+            var (fromC, fromD) = (way.Dot(c), way.Dot(d));
+            if (fromC > 0 == fromD > 0) continue;
+            var at = aside.Dot(c.Toward(d, fromC / (fromC - fromD)));
+            if (Math.Abs(at) > Widest) continue;
+            var alike = way.Dot((d - c).Unit());
+
+            // Throws go to and fro however close they lie.
+            if (alike < OtherWay)
             {
-                var cell = (row * _columns) + column;
-                for (var k = _begins[cell]; k < _begins[cell + 1]; k++)
-                {
-                    var line = _stitches[k];
-                    if (line == stitch) continue;
-
-                    // Where the square through the middle meets it.
-                    var (c, d) = (_points[line] - middle, _points[line + 1] - middle);
-                    var (fromC, fromD) = (way.Dot(c), way.Dot(d));
-                    if (fromC > 0 == fromD > 0) continue;
-                    var at = aside.Dot(c.Toward(d, fromC / (fromC - fromD)));
-                    if (Math.Abs(at) > Widest) continue;
-                    var alike = way.Dot((d - c).Unit());
-
-                    // Throws go to and fro however close they lie.
-                    if (alike < OtherWay)
-                    {
-                        if (at > 0) backOne = Math.Min(backOne, at);
-                        else backOther = Math.Min(backOther, -at);
-                    }
-                    else if (Math.Abs(at) < Nearest) continue;
-                    else if (alike > SameWay && Math.Abs(line - stitch) > 1)
-                    {
-                        if (at > 0) one = Math.Min(one, at);
-                        else other = Math.Min(other, -at);
-                    }
-                }
+                if (at > 0) backOne = Math.Min(backOne, at);
+                else backOther = Math.Min(backOther, -at);
+            }
+            else if (Math.Abs(at) < Nearest) continue;
+            else if (alike > SameWay && Math.Abs(line - stitch) > 1)
+            {
+                if (at > 0) one = Math.Min(one, at);
+                else other = Math.Min(other, -at);
             }
         }
 

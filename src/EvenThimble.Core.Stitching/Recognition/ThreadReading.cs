@@ -17,6 +17,7 @@ internal sealed class ThreadReading
 
     // Rows of which more can be read as straight ones are straight.
     private const double MostStraight = 0.6;
+    private const double AllStraight = 0.95;
     private const int FewestTurning = 12;
     private const double DrawnConfidence = 0.8;
 
@@ -31,8 +32,8 @@ internal sealed class ThreadReading
 
     private readonly List<Passage> _passages = [];
     private readonly StitchBlob _blob;
-    private readonly List<Point> _points = [];
-    private readonly List<int> _records = [];
+    private readonly Point[] _points;
+    private readonly int[] _records;
     private readonly List<Point> _hubs = [];
     private readonly int _end;
     private readonly LadderReading _ladders;
@@ -41,13 +42,15 @@ internal sealed class ThreadReading
     public ThreadReading(StitchBlob blob, int first, int end)
     {
         (_blob, _end) = (blob, end);
+        var (points, records) = (new List<Point>(end - first), new List<int>(end - first));
         for (var i = first; i < end; i++)
         {
-            if (_points.Count > 0 && _points[^1].DistanceTo(blob.At(i)) < SamePlace) continue;
-            _points.Add(blob.At(i));
-            _records.Add(i);
+            if (points.Count > 0 && points[^1].DistanceTo(blob.At(i)) < SamePlace) continue;
+            points.Add(blob.At(i));
+            records.Add(i);
         }
 
+        (_points, _records) = ([.. points], [.. records]);
         _ladders = new(_points);
     }
 
@@ -55,17 +58,17 @@ internal sealed class ThreadReading
     public List<Passage> Read()
     {
         var from = TieReading.End(_points, 0, 1);
-        var to = _points.Count - 1 - from > 1 ? TieReading.End(_points, _points.Count - 1, -1) : _points.Count - 1;
+        var to = _points.Length - 1 - from > 1 ? TieReading.End(_points, _points.Length - 1, -1) : _points.Length - 1;
         if (to < from) to = from;
         if (from > 0) Add(PassageKind.Tie, 0, from);
         Each(RingReading.Find(_points, from, to), r => r.From, r => r.To, from, to, Folds, Rings);
         AboutHubs();
         OfDrawings();
         OfOneColumn();
-        if (to < _points.Count - 1) Add(PassageKind.Tie, to, _points.Count - 1);
+        if (to < _points.Length - 1) Add(PassageKind.Tie, to, _points.Length - 1);
 
         // The last passage takes in repeated points at the end.
-        if (_points.Count > 1 && _passages[^1].Last < _end - 1) _passages[^1] = _passages[^1] with { Last = _end - 1 };
+        if (_points.Length > 1 && _passages[^1].Last < _end - 1) _passages[^1] = _passages[^1] with { Last = _end - 1 };
         return _passages;
     }
 
@@ -91,6 +94,12 @@ internal sealed class ThreadReading
     private void Rows(int from, int to)
     {
         var straight = _ladders.Find(from, to).ToList();
+        if (straight.Where(l => l.Confidence >= Passage.Sure).Sum(l => l.Legs[^1].To - l.Legs[0].From) >= AllStraight * (to - from))
+        {
+            Ladders(from, to, straight);
+            return;
+        }
+
         int Straight(BentRows bent) => straight.Where(l => l.Confidence >= Passage.Sure).Sum(l => Math.Max(0, Math.Min(l.Legs[^1].To, bent.Rows[^1].To) - Math.Max(l.Legs[0].From, bent.Rows[0].From)));
         var bent = new BentReading(_points).Find(from, to).Where(b => Straight(b) < MostStraight * (b.Rows[^1].To - b.Rows[0].From)).ToList();
         Each(bent, b => b.Rows[0].From, b => b.Rows[^1].To, from, to, (a, b) => Ladders(a, b, bent.Count == 0 ? straight : _ladders.Find(a, b)), Bent);

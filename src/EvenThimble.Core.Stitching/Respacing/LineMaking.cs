@@ -59,7 +59,7 @@ internal static class LineMaking
     private static void InSharedHoles(Remaking making, Passage passage, double stitch)
     {
         var was = Enumerable.Range(passage.First, passage.Stitches + 1).Select(making.Was).ToList();
-        var grid = new HoleGrid(was, 0, was.Count - 1);
+        var grid = new HoleGrid([.. was], 0, was.Count - 1);
         var holes = was.ConvertAll(grid.First);
         var beside = holes.Distinct().ToDictionary(h => h, _ => new HashSet<int>());
         for (var i = 1; i < holes.Count; i++)
