@@ -18,9 +18,10 @@ internal static class SmallGaps
     private const double LeastPart = 0.005;
     private const double LeastDepth = Half + 0.04;
 
-    // The needle point lies so far before the deepest, and no farther from the one that it is reached from, mm.
+    // The needle point lies so far before the deepest, or as near to it as the shortest stitch leads, and no farther from the one that it is reached from, mm.
     private const double Before = 0.12;
     private const double Longest = 1.2;
+    private const double Shortest = Limits.ShortestStitch + 0.01;
 
     // No more needle points than these may lie within so far of one that gets another, mm.
     private const double Near = 0.3;
@@ -60,8 +61,9 @@ internal static class SmallGaps
         {
             var far = run[i].DistanceTo(deepest.Place);
             if (far > Longest + Before) return null;
-            var tip = run[i].Toward(deepest.Place, (far - Before) / far);
-            if (tip.DistanceTo(run[i]) < Limits.ShortestStitch || !layout.IsStraight(run[i], tip) || Crowd(run, run[i]) > MostNear) continue;
+            if (far < Shortest) continue;
+            var tip = run[i].Toward(deepest.Place, Math.Max(far - Before, Shortest) / far);
+            if (!layout.IsStraight(run[i], tip) || Crowd(run, run[i]) > MostNear) continue;
             return (i, tip);
         }
 
