@@ -1,4 +1,3 @@
-using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Work;
 
@@ -51,31 +50,6 @@ internal sealed class LadderReading(Point[] points)
     private const double MuchNearer = 0.2;
     private const int FewestRungs = 3;
     private const int FewestWideRungs = 5;
-    private const double WideSpacing = 1.2;
-    private const double SatinSpacing = 0.65;
-
-    // Throws that turn by so much, degrees, and end within this part of their length about one place, are spokes.
-    private const double SpokesTurn = 100;
-    private const double AtHub = 0.15;
-
-    private const double NearHub = 0.2;
-    private const double MostAtHub = 0.85;
-
-    // Ends of spokes farther apart than this are rays of a sun, mm; of spokes shorter than this, so near as that of a satin.
-    private const double WideSpokes = 0.9;
-    private const double ShortestSpokes = 3;
-
-    // Rows of which none turns farther than this, degrees, are straight ones.
-    private const double StraightRows = 8;
-    private const int FewLegs = 6;
-
-    // Legs with steps between them, of which at most so many have a needle point within, are throws where they turn so far, degrees, or are longer than a stitch of fill, mm.
-    private const double MostDivided = 0.1;
-    private const double ThrowsTurn = 30;
-    private const double LongerThanFillStitch = 4.2;
-
-    // Throws that lean over so far that their columns are narrower than this part of their length lie along a line, as stem stitches do.
-    private const double AlongLine = 0.34;
 
     /// <summary>The ladders between two needle points, in their order; they share no leg.</summary>
     public IEnumerable<Ladder> Find(int from, int to)
@@ -91,7 +65,8 @@ internal sealed class LadderReading(Point[] points)
                 continue;
             }
 
-            yield return Described(ladder.ConvertAll(l => legs[l]));
+            var rungs = ladder.ConvertAll(l => legs[l]);
+            yield return new LadderLook(points, rungs).Described([.. rungs.Zip(rungs.Skip(1), (a, b) => Math.Abs(Beside(a, b, false) ?? 0))]);
             i = ladder[^1] + 1;
         }
     }
@@ -199,7 +174,7 @@ internal sealed class LadderReading(Point[] points)
             usual = total / (rungs.Count - 1);
         }
 
-        var few = usual > WideSpacing / 2 ? FewestWideRungs : FewestRungs;
+        var few = usual > LadderLook.WideSpacing / 2 ? FewestWideRungs : FewestRungs;
         return rungs.Count >= few && usual >= LeastSpacing ? rungs : [];
     }
 
@@ -225,110 +200,5 @@ internal sealed class LadderReading(Point[] points)
         }
 
         return spacing;
-    }
-
-    private Ladder Described(List<Leg> legs)
-    {
-        var spacings = new List<double>();
-        var (stepped, lengths, inRow) = (0, new List<double>(), new List<double>());
-        for (var k = 0; k < legs.Count; k++)
-        {
-            var leg = legs[k];
-            lengths.Add(Length(leg));
-            for (var i = leg.From + 1; i < leg.To - 1; i++) inRow.Add(points[i].DistanceTo(points[i + 1]));
-            if (k == 0) continue;
-            if (legs[k - 1].To != leg.From) stepped++;
-            spacings.Add(Math.Abs(Beside(legs[k - 1], leg, false) ?? 0));
-        }
-
-        var isStepped = stepped * 2 > legs.Count - 1;
-        var (usualLength, usual, sameSide, turn) = (lengths.Median(), spacings.Median(), SameSide(legs), TurnOf(legs));
-        var hub = HubOf(legs, usualLength, turn);
-        var divided = legs.Count(l => l.To - l.From > 1);
-        var spokes = hub is not null && divided * 2 > legs.Count;
-        lengths.Sort();
-        var steppedThrows = isStepped && hub is null && divided <= MostDivided * legs.Count && (turn > ThrowsTurn || lengths[lengths.Count * 9 / 10] > LongerThanFillStitch);
-
-        // Long rows on the slant differ from split throws in that more than one needle point lies in most, or in that they lie twice as far apart on either side.
-        var rows = usualLength > Limits.LongestThrow && (inRow.Count >= legs.Count || (inRow.Count * 2 >= legs.Count && sameSide > SatinSpacing));
-        var kind = (isStepped && !steppedThrows) || spokes || (rows && turn < StraightRows) ? PassageKind.Fill : PassageKind.Satin;
-        var uneven = usual < 1e-9 ? 1 : spacings.Zip(spacings.Skip(1), (a, b) => Math.Abs(a - b)).ToList().Median() / usual;
-
-        // A few wide legs may be the loops of a line.
-        var few = legs.Count < FewLegs ? usual > WideSpacing / 2 ? 0.3 : 0.15 : 0;
-        var confidence = Math.Clamp(1 - (0.5 * uneven) - few, legs.Count < FewLegs ? 0.3 : Passage.Sure, 1);
-
-        // Ends of rays lie beside each other once where all turn back in one place, twice where there is a step between them.
-        var rays = stepped * 3 > legs.Count ? sameSide / 2 : sameSide;
-        var isStar = hub is not null && rays > (usualLength < ShortestSpokes ? SatinSpacing : WideSpokes);
-        return new(kind, legs, isStepped, isStepped || (kind == PassageKind.Fill && !spokes) ? usual : sameSide, inRow.Median(), confidence)
-        {
-            Turn = turn,
-            Hub = hub,
-            IsDrawn = isStar || (kind == PassageKind.Satin && !isStepped && LieAlongLine(legs)),
-        };
-    }
-
-    /// <summary>Whether throws hardly leave the line that they follow.</summary>
-    private bool LieAlongLine(List<Leg> legs)
-    {
-        var leans = new List<double>();
-        for (var k = 2; k < legs.Count; k++)
-        {
-            var (a, b) = (legs[k - 2], legs[k]);
-            var way = (points[a.To] - points[a.From]).Unit();
-            leans.Add(Math.Max(Math.Abs(way.Cross((points[b.From] - points[a.From]).Unit())), Math.Abs(way.Cross((points[b.To] - points[a.To]).Unit()))));
-        }
-
-        return leans.Count > 0 && leans.Median() < AlongLine;
-    }
-
-    /// <summary>The place that legs run out from and back to, all around it; null where there is none. Their spacing grows with the distance from there.</summary>
-    private Point? HubOf(List<Leg> legs, double usualLength, double turn)
-    {
-        if (turn <= SpokesTurn) return null;
-        var ends = new List<Point>[] { [], [] };
-        for (var k = 0; k < legs.Count; k++)
-        {
-            ends[k % 2].Add(points[legs[k].From]);
-            ends[1 - (k % 2)].Add(points[legs[k].To]);
-        }
-
-        foreach (var end in ends)
-        {
-            var hub = new Point(end.Select(p => p.X).ToList().Median(), end.Select(p => p.Y).ToList().Median());
-            if (end.Count(p => p.DistanceTo(hub) <= Math.Max(NearHub, AtHub * usualLength)) >= MostAtHub * end.Count) return hub;
-        }
-
-        return null;
-    }
-
-    /// <summary>How far the direction turns over a ladder, degrees, but for the tenth of its legs at either end of that; legs that slant both ways do not turn.</summary>
-    private double TurnOf(List<Leg> legs)
-    {
-        var (turn, directions) = (0.0, new List<double>(legs.Count));
-        for (var k = 1; k < legs.Count; k++)
-        {
-            var by = Turn.Between(points[legs[k - 1].To] - points[legs[k - 1].From], points[legs[k].From] - points[legs[k].To]);
-            directions.Add(turn + (by / 2)); // between one slant and the other
-            turn += by;
-        }
-
-        directions.Sort();
-        return directions.Count == 0 ? 0 : directions[directions.Count * 9 / 10] - directions[directions.Count / 10];
-    }
-
-    /// <summary>Usual distance of needle points on the side where it is longer, square to the throws: those that stop short on the inside of a bend count as if they did not.</summary>
-    private double SameSide(List<Leg> legs)
-    {
-        var gaps = new List<double>();
-        for (var k = 2; k < legs.Count; k++)
-        {
-            var (a, b) = (legs[k - 2], legs[k]);
-            var along = (points[a.To] - points[a.From] + (points[b.To] - points[b.From])).Unit();
-            gaps.Add(Math.Max(Math.Abs(along.Cross(points[b.From] - points[a.From])), Math.Abs(along.Cross(points[b.To] - points[a.To]))));
-        }
-
-        return gaps.Median();
     }
 }

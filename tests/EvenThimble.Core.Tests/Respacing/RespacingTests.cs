@@ -218,4 +218,41 @@ public class RespacingTests
         Ties.Add(builder, run);
         return builder.ToBlob();
     }
+
+    [Theory]
+    [InlineData(0.5)]
+    [InlineData(0.7)]
+    [InlineData(0.9)]
+    [InlineData(1.2)]
+    public void A_few_rows_are_as_many_as_their_spacing_asks_for_and_their_tie_goes_along(double scale)
+    {
+        var few = Makings.All.First(m => m.Way == "few rows").Stitches;
+        var made = ReadStitches.Of(Respacer.Make(ReadStitches.Of(few), new(scale, scale), default));
+        var rows = made.Passages.First(p => p.Kind == PassageKind.Fill);
+        rows.Rungs.Length.ShouldBeInRange((int)Math.Floor(9 * scale), (int)Math.Ceiling(9 * scale));
+        made.Passages[^1].Kind.ShouldBe(PassageKind.Tie);
+        var end = made.Stitches.At(rows.Last);
+        for (var i = rows.Last; i < made.Stitches.Count; i++) made.Stitches.At(i).DistanceTo(end).ShouldBeLessThan(1);
+
+        // The tie lies on the rows, as it did.
+        var box = few.BoundsOf(0, few.Count);
+        Enumerable.Range(0, made.Stitches.Count).ShouldAllBe(i => made.Stitches.At(i).X > (box.MinX * scale) - 0.1 && made.Stitches.At(i).X < (box.MaxX * scale) + 0.1);
+    }
+
+    [Fact]
+    public void Rows_from_which_the_thread_goes_on_end_on_the_side_where_they_did()
+    {
+        var builder = new StitchBuilder();
+        for (var k = 0; k < 9; k++)
+            for (var s = 0; s <= 7; s++)
+                builder.Stitch(new((k % 2 == 0 ? s : 7 - s) * 3.5, k * 0.4));
+        for (var s = 1; s <= 10; s++) builder.Stitch(new(24.5, 3.2 + (s * 2.5)));
+        foreach (var scale in new[] { 0.5, 0.6, 0.7, 0.8, 0.9, 1.1, 1.2, 1.4 })
+        {
+            var made = Respacer.Make(ReadStitches.Of(builder.ToBlob()), new(scale, scale), default);
+            var after = Enumerable.Range(0, made.Count).First(i => made.At(i).Y > (3.2 * scale) + 1);
+            made.At(after).DistanceTo(made.At(after - 1)).ShouldBeLessThan(4.1, $"at {scale}");
+            made.At(after - 1).X.ShouldBe(24.5 * scale, 0.5, $"at {scale}");
+        }
+    }
 }
