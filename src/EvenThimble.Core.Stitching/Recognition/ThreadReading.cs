@@ -148,11 +148,11 @@ internal sealed class ThreadReading
         {
             if (_passages[n] is not { Kind: PassageKind.Satin, SpacingMm: > Loose } zigzag) continue;
             var length = Usual(zigzag);
-            var beside = _passages.Take(n).Reverse().Where(IsLong).Take(1).Concat(_passages.Skip(n + 1).Where(IsLong).Take(1));
-            if (beside.Any(p => p.IsDrawn && Math.Abs(p.StitchLength - length) < AsLong * length)) _passages[n] = new(PassageKind.Run, zigzag.First, zigzag.Last) { StitchLength = length, Confidence = DrawnConfidence, IsDrawn = true };
+            if (IsDrawnAsLong(n == 0 ? -1 : _passages.FindLastIndex(n - 1, IsLong), length) || IsDrawnAsLong(_passages.FindIndex(n + 1, IsLong), length)) _passages[n] = new(PassageKind.Run, zigzag.First, zigzag.Last) { StitchLength = length, Confidence = DrawnConfidence, IsDrawn = true };
         }
 
         static bool IsLong(Passage p) => p.Stitches > FewStitches;
+        bool IsDrawnAsLong(int passage, double length) => passage >= 0 && _passages[passage].IsDrawn && Math.Abs(_passages[passage].StitchLength - length) < AsLong * length;
     }
 
     /// <summary>Where a column of throws with steps between them runs straight for a while it looks like rows: what it goes on from, or into, tells.</summary>

@@ -14,6 +14,8 @@ internal sealed class Remaking(StitchBlob blob, Sizing size, double lighter)
     /// <summary>Of two ends of a throw or row that come nearer than this only one is sewn, mm.</summary>
     public const double Nearest = Limits.ShortestStitch + 0.02;
 
+    private const double SamePlace = 0.05;
+
     /// <summary>How much larger the stitches are to be.</summary>
     public Sizing Size => size;
 
@@ -62,13 +64,13 @@ internal sealed class Remaking(StitchBlob blob, Sizing size, double lighter)
         Run.Add(to);
     }
 
-    /// <summary>By how much a row is drawn in that begins too near to the end of the one before, mm; 0 where it does not.</summary>
+    /// <summary>By how much a row is drawn in that begins too near to the end of the one before, mm; 0 where it does not, or begins in that very place.</summary>
     /// <param name="from">Where it would begin.</param>
     /// <param name="way">Its direction there, of length 1.</param>
     public double DrawnIn(Point from, Point way)
     {
         var gap = Run[^1] - from;
-        if (gap.Length >= Nearest) return 0;
+        if (gap.Length is >= Nearest or < SamePlace) return 0;
         var beside = way.Cross(gap);
         return Math.Max(0, way.Dot(gap) + Math.Sqrt((Nearest * Nearest) - (beside * beside)));
     }
