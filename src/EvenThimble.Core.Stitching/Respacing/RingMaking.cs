@@ -34,7 +34,11 @@ internal sealed class RingMaking(Remaking making, Passage passage)
     private const double Open = 1.12;
     private const double LeastOpen = 0.25;
 
-    private readonly double _spacing = passage.SpacingMm * making.Lighter;
+    // Lines that wind around each other lie nearer on one side than on the other; how far apart they lie in all is told by the ground that they share, but for so much.
+    private const double Nearer = 0.8;
+    private const double Farther = 1.3;
+
+    private double _spacing;
 
     /// <summary>A ring, and the rings that lie one spacing farther in beside it.</summary>
     private sealed record Ring(Point[] Line, List<Ring> Next)
@@ -47,7 +51,8 @@ internal sealed class RingMaking(Remaking making, Passage passage)
     public void Make()
     {
         var was = Enumerable.Range(passage.First, passage.Stitches + 1).Select(making.Was).ToArray();
-        var ground = Ground(was);
+        var ground = Ground(was, making.Size.Apply);
+        _spacing = Usual(was) * making.Lighter;
         var end = making.Sized(passage.Last);
         var sewing = new Sewing(making, Math.Max(passage.StitchLength, Limits.ShortestStitch), Turning(was) > 0, ground, end);
         var inwards = Inwards(was);
@@ -63,13 +68,21 @@ internal sealed class RingMaking(Remaking making, Passage passage)
         making.EndAt(end);
     }
 
-    /// <summary>The ground inside the outermost lines, at the size that is wanted.</summary>
-    private List<Area> Ground(Point[] was)
+    /// <summary>How far lines lie apart when their thread is shared out evenly over the ground, mm: the outermost ones have half of their strip beyond its edge.</summary>
+    private double Usual(Point[] was)
+    {
+        var ground = Ground(was, p => p);
+        var strips = ground.Sum(a => a.SquareMm + (a.Rings.Sum(r => Polylines.Length([.. r, r[0]])) * passage.SpacingMm / 2));
+        return Math.Clamp(strips / Polylines.Length(was), Nearer * passage.SpacingMm, Farther * passage.SpacingMm);
+    }
+
+    /// <summary>The ground inside the outermost lines, at a size.</summary>
+    private List<Area> Ground(Point[] was, Func<Point, Point> sized)
     {
         var (reach, closing) = (Reach * passage.SpacingMm, Closing * passage.SpacingMm);
         var lain = LineGround.Of(was, reach + closing).DrawnIn(reach + closing);
         var outlines = lain.Areas.SelectMany(a => a.Rings.Where((r, i) => i == 0 || Area.Of([r]).Any(hole => !hole.Grown(-LeastWindow * passage.SpacingMm).IsEmpty)));
-        return [.. Area.Of(outlines.Select(r => (IReadOnlyList<Point>)Array.ConvertAll(r, making.Size.Apply)))];
+        return [.. Area.Of(outlines.Select(r => (IReadOnlyList<Point>)[.. r.Select(sized)]))];
     }
 
     /// <summary>The spacing at which the innermost rings of an area lie one spacing apart, as near to what is wanted as may be.</summary>

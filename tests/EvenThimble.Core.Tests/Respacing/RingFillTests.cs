@@ -223,4 +223,15 @@ public class RingFillTests
         double Far(Point p) => Enumerable.Range(-1, 3).SelectMany(x => Enumerable.Range(-1, 3).SelectMany(y => lines[((int)Math.Floor(p.X) + x, (int)Math.Floor(p.Y) + y)])).Select(p.DistanceTo).DefaultIfEmpty(9).Min();
         return (beyond, edge.Max(Far));
     }
+
+    [Theory]
+    [InlineData(0.7)]
+    [InlineData(1.2)]
+    [InlineData(2.0)]
+    public void A_flat_spiral_whose_lines_lie_nearer_on_one_side_keeps_its_thread(double scale)
+    {
+        var spiral = RingSamples.Rough.First(s => s.Name == "flat spiral").Stitches;
+        var made = Respacer.Make(ReadStitches.Of(spiral), new(scale, scale), default);
+        (StitchLook.Thread(made) / StitchLook.Thread(spiral) / (scale * scale)).ShouldBe(1, 0.1);
+    }
 }
