@@ -5,7 +5,10 @@ namespace EvenThimble.Core.Recognition;
 /// <summary>The needle points of a thread, or its stitches, by the cells of a square grid that they, or the boxes about them, touch.</summary>
 internal sealed class CellIndex
 {
+    // No more cells than these, nor than so many for each thing: a short thread may go far.
     private const double MostCells = 400_000;
+    private const double FewestCells = 1_000;
+    private const double CellsOfThing = 8;
 
     private readonly Point _min;
     private readonly int _columns;
@@ -26,7 +29,7 @@ internal sealed class CellIndex
         var (min, max) = (points[from], points[from]);
         for (var i = from + 1; i <= to; i++) (min, max) = (new(Math.Min(min.X, points[i].X), Math.Min(min.Y, points[i].Y)), new(Math.Max(max.X, points[i].X), Math.Max(max.Y, points[i].Y)));
         _min = min;
-        CellMm = Math.Max(cell, Math.Sqrt((max.X - min.X + cell) * (max.Y - min.Y + cell) / MostCells));
+        CellMm = Math.Max(cell, Math.Sqrt((max.X - min.X + cell) * (max.Y - min.Y + cell) / Math.Clamp(CellsOfThing * (to - from), FewestCells, MostCells)));
         (_columns, _rows) = (Column(max.X) + 1, Row(max.Y) + 1);
         _begins = new int[(_columns * _rows) + 1];
         for (var i = from; i <= to - span; i++)
@@ -49,8 +52,6 @@ internal sealed class CellIndex
         }
     }
 
-    private (int Left, int Right, int Top, int Bottom) CellsOf(Point a, Point b) => (Column(Math.Min(a.X, b.X)), Column(Math.Max(a.X, b.X)), Row(Math.Min(a.Y, b.Y)), Row(Math.Max(a.Y, b.Y)));
-
     /// <summary>Side of a cell, mm.</summary>
     public double CellMm { get; }
 
@@ -59,6 +60,8 @@ internal sealed class CellIndex
 
     /// <summary>The things that touch the cell of a place and the eight about it, cell by cell: all within a cell's side, and some beyond. One that touches several comes several times.</summary>
     public NearThings Near(Point p) => new(this, p);
+
+    private (int Left, int Right, int Top, int Bottom) CellsOf(Point a, Point b) => (Column(Math.Min(a.X, b.X)), Column(Math.Max(a.X, b.X)), Row(Math.Min(a.Y, b.Y)), Row(Math.Max(a.Y, b.Y)));
 
     private int Column(double x) => (int)Math.Floor((x - _min.X) / CellMm);
 

@@ -28,8 +28,7 @@ internal sealed class LadderLook(Point[] points, List<Leg> legs)
     private const double StraightRows = 8;
     private const int FewLegs = 6;
 
-    // Legs with steps between them, of which at most so many have a needle point within, are throws where they turn so far, degrees, or are longer than a stitch of fill, mm.
-    private const double MostDivided = 0.1;
+    // Legs with steps between them, of which hardly any has a needle point within, are throws where they turn so far, degrees, or are longer than a stitch of fill, mm.
     private const double ThrowsTurn = 30;
     private const double LongerThanFillStitch = 4.2;
 
@@ -49,7 +48,7 @@ internal sealed class LadderLook(Point[] points, List<Leg> legs)
         var divided = legs.Count(l => l.To - l.From > 1);
         var spokes = hub is not null && divided * 2 > legs.Count;
         lengths.Sort();
-        var steppedThrows = isStepped && hub is null && divided <= MostDivided * legs.Count && (turn > ThrowsTurn || lengths[lengths.Count * 9 / 10] > LongerThanFillStitch);
+        var steppedThrows = isStepped && hub is null && divided <= Passage.MostDivided * legs.Count && (turn > ThrowsTurn || lengths[lengths.Count * 9 / 10] > LongerThanFillStitch);
 
         // Long rows on the slant differ from split throws in that more than one needle point lies in most, or in that they lie twice as far apart on either side.
         var rows = usualLength > Limits.LongestThrow && (inRow.Count >= legs.Count || (inRow.Count * 2 >= legs.Count && sameSide > SatinSpacing));

@@ -85,7 +85,8 @@ public sealed record Passage(PassageKind Kind, int First, int Last)
     /// <summary>Whether it is satin of which hardly any throw has a needle point within.</summary>
     public bool IsUndivided => Kind == PassageKind.Satin && Rungs.Count(r => r.Last - r.First > 1) <= MostDivided * Rungs.Length;
 
-    private const double MostDivided = 0.1;
+    /// <summary>Throws of which more than this part have a needle point within are divided ones.</summary>
+    internal const double MostDivided = 0.1;
 
     /// <summary>Farther apart than this, rows or throws do not hide what lies under them, mm.</summary>
     private const double DensestGap = 0.8;

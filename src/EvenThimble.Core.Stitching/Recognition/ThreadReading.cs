@@ -17,6 +17,8 @@ internal sealed class ThreadReading
 
     // Rows of which more can be read as straight ones are straight.
     private const double MostStraight = 0.6;
+
+    // Where so much is straight rows and throws no bent ones are looked for.
     private const double AllStraight = 0.95;
     private const int FewestTurning = 12;
     private const double DrawnConfidence = 0.8;
@@ -25,8 +27,7 @@ internal sealed class ThreadReading
     private const double AtHub = 0.3;
     private const double MostAtHub = 0.8;
 
-    // Throws farther apart than this, mm, may be drawn where what lies beside them in the thread is, with stitches as long but for such a part; a few stitches between do not count.
-    private const double Loose = 1.2;
+    // A wide zigzag may be drawn where what lies beside it in the thread is, with stitches as long but for such a part; a few stitches between do not count.
     private const double AsLong = 0.35;
     private const int FewStitches = 5;
 
@@ -146,7 +147,7 @@ internal sealed class ThreadReading
     {
         for (var n = 0; n < _passages.Count; n++)
         {
-            if (_passages[n] is not { Kind: PassageKind.Satin, SpacingMm: > Loose } zigzag) continue;
+            if (_passages[n] is not { Kind: PassageKind.Satin, SpacingMm: > LadderLook.WideSpacing } zigzag) continue;
             var length = Usual(zigzag);
             if (IsDrawnAsLong(n == 0 ? -1 : _passages.FindLastIndex(n - 1, IsLong), length) || IsDrawnAsLong(_passages.FindIndex(n + 1, IsLong), length)) _passages[n] = new(PassageKind.Run, zigzag.First, zigzag.Last) { StitchLength = length, Confidence = DrawnConfidence, IsDrawn = true };
         }

@@ -51,8 +51,9 @@ internal sealed class RingMaking(Remaking making, Passage passage)
     public void Make()
     {
         var was = Enumerable.Range(passage.First, passage.Stitches + 1).Select(making.Was).ToArray();
-        var ground = Ground(was, making.Size.Apply);
-        _spacing = Usual(was) * making.Lighter;
+        var outlines = Outlines(was);
+        _spacing = Usual(was, Area.Of(outlines)) * making.Lighter;
+        List<Area> ground = [.. Area.Of(outlines.ConvertAll(r => (IReadOnlyList<Point>)[.. r.Select(making.Size.Apply)]))];
         var end = making.Sized(passage.Last);
         var sewing = new Sewing(making, Math.Max(passage.StitchLength, Limits.ShortestStitch), Turning(was) > 0, ground, end);
         var inwards = Inwards(was);
@@ -69,20 +70,18 @@ internal sealed class RingMaking(Remaking making, Passage passage)
     }
 
     /// <summary>How far lines lie apart when their thread is shared out evenly over the ground, mm: the outermost ones have half of their strip beyond its edge.</summary>
-    private double Usual(Point[] was)
+    private double Usual(Point[] was, IEnumerable<Area> ground)
     {
-        var ground = Ground(was, p => p);
-        var strips = ground.Sum(a => a.SquareMm + (a.Rings.Sum(r => Polylines.Length([.. r, r[0]])) * passage.SpacingMm / 2));
+        var strips = ground.Sum(a => a.SquareMm + (a.EdgeLength * passage.SpacingMm / 2));
         return Math.Clamp(strips / Polylines.Length(was), Nearer * passage.SpacingMm, Farther * passage.SpacingMm);
     }
 
-    /// <summary>The ground inside the outermost lines, at a size.</summary>
-    private List<Area> Ground(Point[] was, Func<Point, Point> sized)
+    /// <summary>The outlines of the ground inside the outermost lines, as it was.</summary>
+    private List<IReadOnlyList<Point>> Outlines(Point[] was)
     {
         var (reach, closing) = (Reach * passage.SpacingMm, Closing * passage.SpacingMm);
         var lain = LineGround.Of(was, reach + closing).DrawnIn(reach + closing);
-        var outlines = lain.Areas.SelectMany(a => a.Rings.Where((r, i) => i == 0 || Area.Of([r]).Any(hole => !hole.Grown(-LeastWindow * passage.SpacingMm).IsEmpty)));
-        return [.. Area.Of(outlines.Select(r => (IReadOnlyList<Point>)[.. r.Select(sized)]))];
+        return [.. lain.Areas.SelectMany(a => a.Rings.Where((r, i) => i == 0 || Area.Of([r]).Any(hole => !hole.Grown(-LeastWindow * passage.SpacingMm).IsEmpty)))];
     }
 
     /// <summary>The spacing at which the innermost rings of an area lie one spacing apart, as near to what is wanted as may be.</summary>

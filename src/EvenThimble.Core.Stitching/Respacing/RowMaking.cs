@@ -36,8 +36,8 @@ internal sealed class RowMaking
 
         _along = along.Unit();
         _stitch = passage.StitchLength > 0.8 ? passage.StitchLength : Limits.FillStitch;
-        _longest = making.LongestThrow(passage);
-        _needles = passage.IsUndivided ? null : new(making, passage, _along);
+        if (passage.IsUndivided) _longest = making.LongestThrow(passage);
+        else _needles = new(making, passage, _along);
     }
 
     public void Make()
