@@ -10,31 +10,26 @@ namespace EvenThimble.App.Tests;
 /// </summary>
 internal sealed class RoomUses
 {
-    // What a project means to the compiler takes half a minute to find.
     private static readonly ConcurrentDictionary<string, Lazy<RoomUses>> Found = new();
-    private readonly HashSet<(string Room, string Assembly)> _foreign = [];
 
-    private RoomUses(IEnumerable<(string Room, SyntaxTree Tree)> sources)
+    private RoomUses(IReadOnlyList<(string Room, SyntaxTree Tree)> sources)
     {
         var rooms = sources.ToDictionary(s => s.Tree, s => s.Room);
         var known = ((string)AppContext.GetData("TRUSTED_PLATFORM_ASSEMBLIES")!).Split(Path.PathSeparator).Concat(Directory.EnumerateFiles(AppContext.BaseDirectory, "*.dll"))
             .DistinctBy(Path.GetFileName).Where(IsManaged).Select(f => MetadataReference.CreateFromFile(f));
         var usual = CSharpSyntaxTree.ParseText("global using System; global using System.Collections.Generic; global using System.IO; global using System.Linq; global using System.Threading; global using System.Threading.Tasks;");
         var compiled = CSharpCompilation.Create("house", [.. rooms.Keys, usual], known, new(OutputKind.DynamicallyLinkedLibrary, allowUnsafe: true));
+        var declaring = sources.SelectMany(s => Declared(s.Tree).Select(name => (name, s.Room))).Distinct().ToLookup(d => d.name, d => d.Room);
         foreach (var (tree, room) in rooms)
         {
             Rooms.Add(room);
             var meaning = compiled.GetSemanticModel(tree);
             foreach (var name in tree.GetRoot().DescendantNodes().OfType<SimpleNameSyntax>())
             {
+                // Asking the compiler is slow: only where a name could tell of a use that is not yet known.
+                if (declaring[name.Identifier.ValueText].All(other => other == room || Edges.ContainsKey((room, other)))) continue;
                 if (meaning.GetSymbolInfo(name).Symbol is not { } symbol) continue;
                 if (symbol is not (INamedTypeSymbol or IMethodSymbol or IFieldSymbol or IPropertySymbol or IEventSymbol)) continue;
-                if (symbol.DeclaringSyntaxReferences.Length == 0)
-                {
-                    if (symbol.ContainingAssembly is { } assembly) _foreign.Add((room, assembly.Name));
-                    continue;
-                }
-
                 foreach (var declared in symbol.DeclaringSyntaxReferences)
                     if (rooms.TryGetValue(declared.SyntaxTree, out var other) && other != room)
                         Edges.TryAdd((room, other), $"{Path.GetFileName(tree.FilePath)} of {room} uses {symbol.Name} of {other}");
@@ -54,17 +49,14 @@ internal sealed class RoomUses
     private static RoomUses Look(string project)
     {
         var folder = Path.Combine(Top(), "src", project);
-        return new(Directory.EnumerateFiles(folder, "*.cs", SearchOption.AllDirectories)
+        return new([.. Directory.EnumerateFiles(folder, "*.cs", SearchOption.AllDirectories)
             .Select(f => (File: f, Parts: Path.GetRelativePath(folder, f).Split(Path.DirectorySeparatorChar)))
             .Where(f => f.Parts.Length > 1 && f.Parts[0] is not ("obj" or "bin"))
-            .Select(f => (f.Parts[0], CSharpSyntaxTree.ParseText(File.ReadAllText(f.File), path: f.File))));
+            .Select(f => (f.Parts[0], CSharpSyntaxTree.ParseText(File.ReadAllText(f.File), path: f.File)))]);
     }
 
     /// <summary>Those of sources given as text.</summary>
-    public static RoomUses OfSources(params (string Room, string Source)[] sources) => new(sources.Select(s => (s.Room, CSharpSyntaxTree.ParseText(s.Source))));
-
-    /// <summary>The rooms that use something of an assembly.</summary>
-    public IReadOnlyList<string> UsersOf(string assembly) => [.. _foreign.Where(f => f.Assembly == assembly).Select(f => f.Room).Distinct().Order()];
+    public static RoomUses OfSources(params (string Room, string Source)[] sources) => new([.. sources.Select(s => (s.Room, CSharpSyntaxTree.ParseText(s.Source)))]);
 
     /// <summary>The places that close a circle of rooms; none when there is no circle.</summary>
     public IReadOnlyList<string> Circle()
@@ -85,6 +77,24 @@ internal sealed class RoomUses
         while (!File.Exists(Path.Combine(folder, "EvenThimble.slnx"))) folder = Path.GetDirectoryName(folder) ?? throw new InvalidOperationException("The sources are not above the tests.");
         return folder;
     }
+
+    /// <summary>The names of the types and members that a source declares; of an attribute also as it is used.</summary>
+    private static IEnumerable<string> Declared(SyntaxTree tree) =>
+        tree.GetRoot().DescendantNodes()
+            .Select(n => n switch
+            {
+                BaseTypeDeclarationSyntax type => type.Identifier,
+                DelegateDeclarationSyntax shape => shape.Identifier,
+                MethodDeclarationSyntax method => method.Identifier,
+                PropertyDeclarationSyntax property => property.Identifier,
+                EventDeclarationSyntax happening => happening.Identifier,
+                EnumMemberDeclarationSyntax value => value.Identifier,
+                VariableDeclaratorSyntax { Parent.Parent: BaseFieldDeclarationSyntax } field => field.Identifier,
+                ParameterSyntax { Parent.Parent: RecordDeclarationSyntax } property => property.Identifier,
+                _ => default,
+            })
+            .Select(i => i.ValueText)
+            .SelectMany(name => name.EndsWith("Attribute", StringComparison.Ordinal) ? [name, name[..^"Attribute".Length]] : new[] { name });
 
     private static bool IsManaged(string file)
     {
