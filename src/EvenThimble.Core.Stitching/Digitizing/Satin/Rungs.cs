@@ -52,6 +52,10 @@ internal sealed class StrokeRungs
     private const double WholePart = 0.7;
     private const double HardlyAny = 0.3;
 
+    // A rung is left out that lies within the one part of the spacing of the last, where the next lies within the other part of it.
+    private const double LeastApart = 0.45;
+    private const double MostApart = 1.1;
+
     private readonly StrokeMiddle _middle;
     private readonly StrokeWidths _widths;
 
@@ -61,7 +65,7 @@ internal sealed class StrokeRungs
         _middle = new(stroke, outline, terminals);
         _widths = new(stroke, _middle, outline);
         Line = _middle.Line;
-        Rungs = Uncrossed(Unfolded(Cut(Throw(style)), outline));
+        Rungs = Thinned(Uncrossed(Unfolded(Cut(Throw(style)), outline)), style.SpacingMm);
         if (Closed || Rungs.Count < 3) return;
         HoldEnds();
         CoverEnds(outline, style.SpacingMm);
@@ -286,15 +290,26 @@ internal sealed class StrokeRungs
                 {
                     for (var k = first; k <= last; k++)
                     {
-                        var end = Within(rungs[k].Middle, End(first - 1).Toward(End(last + 1), (k - first + 1) / (double)(last - first + 2)));
-                        unfolded[k] = isLeft ? unfolded[k] with { Left = end } : unfolded[k] with { Right = end };
+                        PutEnd(k, Within(rungs[k].Middle, End(first - 1).Toward(End(last + 1), (k - first + 1) / (double)(last - first + 2))));
                     }
+                }
+                else if (first > 0)
+                {
+                    var turn = Enumerable.Range(first, last - first + 1).MaxBy(k => along[k]);
+                    for (var k = turn + 1; k <= last; k++) PutEnd(k, Within(rungs[k].Middle, End(turn)));
+                }
+                else if (last < rungs.Count - 1)
+                {
+                    var turn = Enumerable.Range(first, last - first + 1).MinBy(k => along[k]);
+                    for (var k = first; k < turn; k++) PutEnd(k, Within(rungs[k].Middle, End(turn)));
                 }
 
                 i = last;
             }
 
             Point End(int i) => isLeft ? rungs[i].Left : rungs[i].Right;
+
+            void PutEnd(int i, Point end) => unfolded[i] = isLeft ? unfolded[i] with { Left = end } : unfolded[i] with { Right = end };
         }
 
         return unfolded;
@@ -325,6 +340,18 @@ internal sealed class StrokeRungs
     {
         if (Source.End.IsOpen) Rungs.AddRange(EndBulge.Throws(Rungs[^1], Rungs[^2], outline, spacing));
         if (Source.Start.IsOpen) Rungs.InsertRange(0, EndBulge.Throws(Rungs[0], Rungs[1], outline, spacing).AsEnumerable().Reverse());
+    }
+
+    /// <summary>Where rungs turn to and fro and lie upon each other along their whole length, those are left out that the one before covers, as long as the next is no farther from it than usual.</summary>
+    private static List<Rung> Thinned(List<Rung> rungs, double spacing)
+    {
+        var thinned = new List<Rung>(rungs.Count);
+        for (var i = 0; i < rungs.Count; i++)
+            if (i == 0 || i == rungs.Count - 1 || Apart(thinned[^1], rungs[i]) > LeastApart * spacing || Apart(thinned[^1], rungs[i + 1]) > MostApart * spacing)
+                thinned.Add(rungs[i]);
+        return thinned;
+
+        static double Apart(Rung a, Rung b) => Math.Max(b.Left.DistanceToLine(a.Left, a.Right), b.Right.DistanceToLine(a.Left, a.Right));
     }
 
     /// <summary>No rung crosses the one before: on the inside of a tight bend it stops short of it.</summary>
