@@ -29,6 +29,9 @@ internal sealed class StrokeRungs
     private const double MitreReach = 2.5;
     private const int MovedAtEnd = 6;
 
+    // Where throws turn fastest they lie so close along the middle, mm.
+    private const double LeastStep = 0.02;
+
     // So many times as far as the throw before it, and so much farther (mm), may the last one reach to a side.
     private const double MostOfEnd = 1.4;
     private const double MoreOfEnd = 0.3;
@@ -172,7 +175,7 @@ internal sealed class StrokeRungs
             var bend = _middle.BendAt(at);
             var outer = bend > 0 ? rung.Middle.DistanceTo(rung.Left) : rung.Middle.DistanceTo(rung.Right);
             var step = spacing * (1 + (style.NarrowLooser * Narrowness(rung))) / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / Between(ShortThrows.AtEdge, LongThrows.AtEdge, rung));
-            at += Math.Max(AtEdge(rung, direction, at, step, spacing), 0.06);
+            at += Math.Max(AtEdge(rung, direction, at, step, spacing), LeastStep);
         }
 
         // The last lies at the very end; a few before it are moved so that none is crowded and no gap opens.
