@@ -114,7 +114,7 @@ internal static class SatinThrows
     private sealed class Edge(double spacing)
     {
         private readonly Queue<Point> _last = new();
-        private Point? _full;
+        private (Point End, Point Other)? _full;
 
         /// <summary>Where a throw ends.</summary>
         /// <param name="end">Where it would.</param>
@@ -125,21 +125,24 @@ internal static class SatinThrows
             var length = end.DistanceTo(other);
             var longness = Math.Clamp((length - CrowdedShort.Length) / (CrowdedLong.Length - CrowdedShort.Length), 0, 1);
             var crowded = spacing * (CrowdedShort.Part + ((CrowdedLong.Part - CrowdedShort.Part) * longness));
-            var between = _full is { } before ? before.DistanceTo(next) - Limits.ThreadWidth : double.PositiveInfinity;
             var (best, clearest) = (end, -1.0);
             foreach (var reach in Reaches)
             {
-                if (reach < 1 && clearest > Pierced * spacing && (1 - reach) * length * between > MostSlot) break;
                 var place = other.Toward(end, reach);
+                if (reach < 1 && clearest > Pierced * spacing && (1 - reach) * length * Between(place) > MostSlot) break;
                 var clear = _last.Count == 0 ? double.PositiveInfinity : _last.Min(p => p.DistanceTo(place));
                 if (clear > clearest) (best, clearest) = (place, clear);
                 if (clear >= crowded) break;
             }
 
-            if (best == end) _full = end;
+            if (best == end) _full = (end, other);
             _last.Enqueue(best);
             if (_last.Count > Remembered) _last.Dequeue();
             return best;
+
+            // How wide the slot would be: from the last whole throw to the next one's end, or to this one's where throws fan out from one place.
+            double Between(Point place) =>
+                _full is { } whole ? Math.Max(whole.End.DistanceTo(next), place.DistanceToLine(whole.End, whole.Other) - Limits.ThreadWidth) - Limits.ThreadWidth : double.PositiveInfinity;
         }
     }
 
