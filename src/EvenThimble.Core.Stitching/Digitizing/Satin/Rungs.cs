@@ -36,6 +36,11 @@ internal sealed class StrokeRungs
     private const double MostOfEnd = 1.4;
     private const double MoreOfEnd = 0.3;
 
+    // Where it reaches less far than this part of it, it goes on as long as it lies no farther beyond the edge, mm; looked at in so many places.
+    private const double LeastOfEnd = 0.9;
+    private const double MostGrazed = 0.15;
+    private const int Looks = 12;
+
     // A rung is laid along a cut where the last one lies farther from it than this part of the spacing.
     private const double LeastPartToCut = 0.3;
 
@@ -70,7 +75,7 @@ internal sealed class StrokeRungs
         Line = _middle.Line;
         Rungs = Thinned(Uncrossed(Unfolded(Cut(Throw(style)), outline)), style.SpacingMm);
         if (Closed || Rungs.Count < 3) return;
-        HoldEnds();
+        HoldEnds(outline);
         CoverEnds(outline, style.SpacingMm);
     }
 
@@ -322,20 +327,30 @@ internal sealed class StrokeRungs
         Point Within(Point from, Point end) => outline.Leave(from, (end - from).Unit()) is { } wall && wall < from.DistanceTo(end) ? from + ((end - from).Unit() * wall) : end;
     }
 
-    /// <summary>The very last throw of an end reaches hardly farther to a side than the one before it: else it looks past a corner, into another stroke.</summary>
-    private void HoldEnds()
+    /// <summary>
+    /// The very last throw of an end reaches hardly farther to a side than the one before it: else it looks past a corner, into another stroke. At a free end it reaches hardly less far either, where it
+    /// only grazes the edge: else a strip beside it stays bare.
+    /// </summary>
+    private void HoldEnds(Walls outline)
     {
-        foreach (var (last, before) in new[] { (0, 1), (Rungs.Count - 1, Rungs.Count - 2) })
+        foreach (var (last, before, isFree) in new[] { (0, 1, Source.Start.IsFree), (Rungs.Count - 1, Rungs.Count - 2, Source.End.IsFree) })
         {
             var (r, b) = (Rungs[last], Rungs[before]);
             Rungs[last] = r with { Left = Held(r.Left, b.Left), Right = Held(r.Right, b.Right) };
 
             Point Held(Point end, Point of)
             {
-                var (reach, most) = (r.Middle.DistanceTo(end), (MostOfEnd * b.Middle.DistanceTo(of)) + MoreOfEnd);
-                return reach <= most ? end : r.Middle.Toward(end, most / reach);
+                var (reach, usual) = (r.Middle.DistanceTo(end), b.Middle.DistanceTo(of));
+                if (reach > (MostOfEnd * usual) + MoreOfEnd) return r.Middle.Toward(end, ((MostOfEnd * usual) + MoreOfEnd) / reach);
+                if (!isFree || reach >= LeastOfEnd * usual || reach < Limits.ShortestStitch) return end;
+                var whole = r.Middle.Toward(end, usual / reach);
+                var held = end;
+                for (var k = 1; k <= Looks && Grazes(end.Toward(whole, k / (double)Looks), b.Middle.Toward(of, (reach + ((usual - reach) * k / Looks)) / usual)); k++) held = end.Toward(whole, k / (double)Looks);
+                return held;
             }
         }
+
+        bool Grazes(Point place, Point inner) => outline.Leave(inner, (place - inner).Unit()) is not { } wall || wall > inner.DistanceTo(place) - MostGrazed;
     }
 
     /// <summary>Where a free end bulges beyond its last throw, to one side or in the middle, more lie over the bulge.</summary>
