@@ -284,9 +284,10 @@ internal sealed class StrokeRungs
                 var (reach, usual) = (r.Middle.DistanceTo(end), b.Middle.DistanceTo(of));
                 if (reach > (MostOfEnd * usual) + MoreOfEnd) return r.Middle.Toward(end, ((MostOfEnd * usual) + MoreOfEnd) / reach);
                 if (!isFree || reach >= LeastOfEnd * usual || reach < Limits.ShortestStitch) return end;
+                var step = (usual - reach) / Looks;
                 for (var k = 1; k <= Looks; k++)
                 {
-                    var farther = reach + ((usual - reach) / Looks);
+                    var farther = reach + step;
                     var place = r.Middle.Toward(end, farther / reach);
                     if (!Grazes(place, b.Middle.Toward(of, farther / usual))) break;
                     (end, reach) = (place, farther);
