@@ -31,6 +31,7 @@ public sealed class LetterQualityTests
         letters.Average(l => l.Lay.Turning).ShouldBeLessThan(0.3, "neighbouring throws that turn");
         letters.Average(l => l.Lay.OverThree).ShouldBeLessThan(capitalMm < 20 ? 13 : 7.5, "percent of the area over three layers");
         letters.Average(l => l.Lay.OverFour).ShouldBeLessThan(capitalMm < 20 ? 1.6 : 1, "percent of the area over four layers");
+        letters.Max(l => l.Lay.Thickest).ShouldBeLessThan(24, "mm of thread on the fullest mm²");
         Share(letters, l => l.Stray > 0.6).ShouldBeLessThan(2.5, "percent of letters with a stray");
         letters.Count(l => l.Lay.Bare > 0.3).ShouldBeLessThanOrEqualTo(1, "letters with a bare place");
         (100.0 * letters.Sum(l => l.Lay.Missed) / letters.Sum(l => l.Lay.Corners)).ShouldBeLessThan(5, "percent of corners missed");
