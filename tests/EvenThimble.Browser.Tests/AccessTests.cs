@@ -92,13 +92,13 @@ public class AccessTests(SharedBrowser shared)
 
     private void Check(string where, string within = "html", bool isDark = false)
     {
-        // In the dark the same page has other colours, and nothing else is otherwise. Style sheets need not be fetched anew: no rule but that of turned screens looks into them.
+        // In the dark the same page has other colours, and nothing else is otherwise.
         var rules = isDark ? "runOnly: { type: 'rule', values: ['color-contrast', 'link-in-text-block'] }, " : string.Empty;
         _browser.Run(Axe());
         var found = (IReadOnlyCollection<object>)_browser.Driver.ExecuteAsyncScript(
             $$"""
             const done = arguments[1];
-            axe.run(arguments[0], { {{rules}}resultTypes: ['violations'], preload: false }).then(r => done(r.violations.filter(v => ['serious', 'critical'].includes(v.impact))
+            axe.run(arguments[0], { {{rules}}resultTypes: ['violations'] }).then(r => done(r.violations.filter(v => ['serious', 'critical'].includes(v.impact))
                 .map(v => `${v.id}: ${v.help} (${v.nodes.slice(0, 3).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join('; ')})`)), e => done([String(e)]));
             """,
             within)!;

@@ -36,7 +36,7 @@ internal sealed class StrokeRungs
     private const double MostOfEnd = 1.4;
     private const double MoreOfEnd = 0.3;
 
-    // Where it reaches less far than this part of it, it goes on as long as it lies no farther beyond the edge, mm; looked at in so many places.
+    // Where it reaches less far than this part of that, it goes on as long as it lies no farther than so beyond the edge, mm; tried in so many steps.
     private const double LeastOfEnd = 0.9;
     private const double MostGrazed = 0.15;
     private const int Looks = 12;
