@@ -51,6 +51,10 @@ internal sealed class LadderReading(Point[] points)
     private const int FewestRungs = 3;
     private const int FewestWideRungs = 5;
 
+    // An outermost row that reaches so far beyond the edge of the next ones begins where a needle point lies so near to that edge, mm.
+    private const double BeyondEdge = 2;
+    private const double NearEdge = 1;
+
     /// <summary>The ladders between two needle points, in their order; they share no leg.</summary>
     public IEnumerable<Ladder> Find(int from, int to)
     {
@@ -65,10 +69,38 @@ internal sealed class LadderReading(Point[] points)
                 continue;
             }
 
-            var rungs = ladder.ConvertAll(l => legs[l]);
-            yield return new LadderLook(points, rungs).Described([.. rungs.Zip(rungs.Skip(1), (a, b) => Math.Abs(Beside(a, b, false) ?? 0))]);
+            var found = Described(ladder.ConvertAll(l => legs[l]));
+            yield return found is { Kind: PassageKind.Fill, Stepped: true } && WithoutWays(found) is { } rows ? Described(rows) : found;
             i = ladder[^1] + 1;
         }
+    }
+
+    private Ladder Described(List<Leg> rungs) => new LadderLook(points, rungs).Described([.. rungs.Zip(rungs.Skip(1), (a, b) => Math.Abs(Beside(a, b, false) ?? 0))]);
+
+    /// <summary>The rows of a fill without ways that lead to the first, or on from the last, in line with them; null where there are none.</summary>
+    private List<Leg>? WithoutWays(Ladder fill)
+    {
+        List<Leg> rows = [.. fill.Legs];
+        (rows[0], rows[^1]) = (rows[0] with { From = BeginsAt(rows[0].From, rows[0].To, rows[1].To, rows[2].From) }, rows[^1] with { To = BeginsAt(rows[^1].To, rows[^1].From, rows[^2].From, rows[^3].To) });
+        return rows[0] == fill.Legs[0] && rows[^1] == fill.Legs[^1] ? null : rows;
+    }
+
+    /// <summary>Where an outermost row begins that a way goes on in line with, from beyond the edge of the two next rows; else its very end.</summary>
+    /// <param name="end">The end of the row and way.</param>
+    /// <param name="other">The other end of the row.</param>
+    /// <param name="next">Where the next row ends at this edge.</param>
+    /// <param name="third">Where the one after that begins at it.</param>
+    private int BeginsAt(int end, int other, int next, int third)
+    {
+        var way = (points[other] - points[end]).Unit();
+        double Along(int i) => way.Dot(points[i] - points[end]);
+        if (Along(next) < BeyondEdge || Math.Abs(Along(next) - Along(third)) > Along(next) / 2) return end;
+        var step = Math.Sign(other - end);
+        var nearest = end;
+        for (var i = end; i != other; i += step)
+            if (Math.Abs(Along(i) - Along(next)) < Math.Abs(Along(nearest) - Along(next)))
+                nearest = i;
+        return Math.Abs(Along(nearest) - Along(next)) <= NearEdge ? nearest : end;
     }
 
     private double Length(Leg leg) => points[leg.From].DistanceTo(points[leg.To]);

@@ -6,10 +6,10 @@ using EvenThimble.Core.Stitches;
 namespace EvenThimble.Core.Respacing;
 
 /// <summary>What is made anew, and what of it is made so far.</summary>
-/// <param name="blob">The stitches as they came.</param>
+/// <param name="read">The stitches as they came.</param>
 /// <param name="size">How much larger they are to be.</param>
 /// <param name="lighter">Times as far between rows and throws.</param>
-internal sealed class Remaking(StitchBlob blob, Sizing size, double lighter)
+internal sealed class Remaking(ReadStitches read, Sizing size, double lighter)
 {
     /// <summary>Of two ends of a throw or row that come nearer than this only one is sewn, mm.</summary>
     public const double Nearest = Limits.ShortestStitch + 0.02;
@@ -22,6 +22,9 @@ internal sealed class Remaking(StitchBlob blob, Sizing size, double lighter)
     /// <summary>Times as far between rows and throws.</summary>
     public double Lighter => lighter;
 
+    /// <summary>What lies between the sections of its fills.</summary>
+    public SectionGaps Gaps { get; } = new(read);
+
     /// <summary>The needle points of the unbroken thread so far; never empty while a passage is made.</summary>
     public List<Point> Run { get; } = [];
 
@@ -32,10 +35,10 @@ internal sealed class Remaking(StitchBlob blob, Sizing size, double lighter)
     public bool EndsAcross { get; set; }
 
     /// <summary>Where a record was.</summary>
-    public Point Was(int record) => blob.At(record);
+    public Point Was(int record) => read.Stitches.At(record);
 
     /// <summary>Where a record comes to lie.</summary>
-    public Point Sized(int record) => size.Apply(blob.At(record));
+    public Point Sized(int record) => size.Apply(read.Stitches.At(record));
 
     /// <summary>Throws of a passage longer than this are split, mm: those that were bought longer stay.</summary>
     public double LongestThrow(Passage passage)

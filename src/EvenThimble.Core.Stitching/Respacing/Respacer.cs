@@ -42,7 +42,7 @@ public static class Respacer
         var (blob, passages) = (read.Stitches, read.Passages);
         var (told, ends) = (new List<ToldReading>(), new List<(int Place, ReadAs? Told)>());
         var made = new StitchBuilder(blob.Count);
-        var making = new Remaking(blob, size, lighter);
+        var making = new Remaking(read, size, lighter);
         var next = 0;
         for (var i = 0; i < blob.Count; i++)
         {

@@ -42,9 +42,10 @@ internal sealed class RowMaking
 
     public void Make()
     {
-        var weights = new double[_left.Length - 1];
-        for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
-        RowPlaces.Sew(_making, _passage, weights, _stitch, Row);
+        double[] weights = [.. Enumerable.Range(0, _left.Length - 1).Select(k => Growth(k) / _making.Lighter)];
+        double[] Times(double[] steps) => [.. weights.Zip(steps, (weight, step) => weight * step)];
+        var (left, right) = RowSteps.Of(_left, _right, _passage.SpacingMm * _making.Size.OfLength, _making.Size.OfLength) is var (l, r) ? (Times(l), Times(r)) : (weights, weights);
+        RowPlaces.Sew(_making, _passage, left, right, _stitch, Row);
     }
 
     /// <summary>How many times as far apart two rows lie.</summary>
@@ -59,11 +60,9 @@ internal sealed class RowMaking
         return size.OfArea / (row.Length / size.Undo(row).Length);
     }
 
-    private void Row(double place, bool rightwards, int number)
+    private void Row(double leftPlace, double rightPlace, bool rightwards, int number)
     {
-        var at = Math.Clamp((int)Math.Floor(place), 0, _left.Length - 2);
-        var t = place - at;
-        var (left, right) = (Edge(_left, at, t, -1), Edge(_right, at, t, 1));
+        var (left, right) = (Edge(_left, leftPlace, -1), Edge(_right, rightPlace, 1));
         if ((right - left).Dot(_along) <= 0) left = right = left.Toward(right, 0.5); // beyond a tip
         var (from, to) = rightwards ? (left, right) : (right, left);
         var run = _making.Run;
@@ -83,26 +82,25 @@ internal sealed class RowMaking
             return;
         }
 
-        foreach (var p in _needles.Between(from, to, number, (int)Math.Round(place))) _making.Add(p);
+        foreach (var p in _needles.Between(from, to, number, (int)Math.Round((leftPlace + rightPlace) / 2))) _making.Add(p);
         _making.Add(to);
     }
 
     /// <summary>
-    /// The place of an edge between two rows. Where rows suddenly become longer (a section begins there, or another shape) the edge is not drawn from one end to the other:
+    /// A place of an edge, counted in rows. Where rows suddenly become longer (a section begins there, or another shape) the edge is not drawn from one end to the other:
     /// each row has the strip beside it. Outward is 1 for the edge that lies ahead along the rows and -1 for the other; beyond the outermost row that strip may become shorter than the row, never longer.
     /// </summary>
-    private Point Edge(Point[] ends, int at, double t, int outward)
+    private Point Edge(Point[] ends, double place, int outward)
     {
+        var at = Math.Clamp((int)Math.Floor(place), 0, ends.Length - 2);
+        var t = place - at;
         var step = _along.Dot(ends[at + 1] - ends[at]);
         var (row, other, part) = t < 0.5 ? (at, at + 1, t) : (at + 1, at, 1 - t);
-        if (part < 0)
-        {
-            var longer = (row == at ? step : -step) * part;
-            return ends[row] + (Aside(row, other) * part) + (_along * (outward * Math.Min(0, outward * longer)));
-        }
-
         var (before, after) = (at > 0 ? Math.Abs(_along.Dot(ends[at] - ends[at - 1])) : 0, at + 2 < ends.Length ? Math.Abs(_along.Dot(ends[at + 2] - ends[at + 1])) : 0);
-        return Math.Abs(step) < SuddenlyLonger + (3 * Math.Max(before, after)) ? ends[at].Toward(ends[at + 1], t) : ends[row] + (Aside(row, other) * part);
+        var suddenly = Math.Abs(step) >= SuddenlyLonger + (3 * Math.Max(before, after));
+        if (part >= 0 && !suddenly) return ends[at].Toward(ends[at + 1], t);
+        var longer = suddenly ? 0 : (row == at ? step : -step) * part;
+        return ends[row] + (Aside(row, other) * part) + (_along * (outward * Math.Min(0, outward * longer)));
     }
 
     /// <summary>The way square from one row to the line of another, no longer than rows usually lie apart.</summary>

@@ -8,51 +8,43 @@ internal static class RowPlaces
     // What comes next goes on from the last row; only if that ends farther than this from where it did, mm, the needle goes there first.
     private const double FarFromEnd = 1.0;
 
+    // Half of the widest gap between sections that stays, in steps: a wider one is closed so far.
+    private const double WidestHalf = 0.75;
+
     // Where one row more and one row less are as near, more are sewn.
     private const double RatherMore = 0.15;
+
+    /// <summary>Sews a new row.</summary>
+    /// <param name="left">The place of its left end among those of the old rows, counted in rows.</param>
+    /// <param name="right">That of its right end.</param>
+    /// <param name="rightwards">Whether it is sewn from left to right.</param>
+    /// <param name="number">Its number.</param>
+    public delegate void Row(double left, double right, bool rightwards, int number);
 
     /// <summary>Sews all new rows in turn, there and back. The last ends where it did; where the thread is cut after it, it may end on the other side.</summary>
     /// <param name="making">Whose rows they are.</param>
     /// <param name="passage">The old ones.</param>
-    /// <param name="weights">For each step from old row to old row, how many new steps it becomes.</param>
+    /// <param name="left">For each step from old row to old row along the left edge, how many new steps it becomes.</param>
+    /// <param name="right">The same along the right edge.</param>
     /// <param name="stitch">The stitch in them, mm.</param>
-    /// <param name="row">Sews a row at a place among the old ones, rightwards or not, by its number.</param>
-    public static void Sew(Remaking making, Passage passage, double[] weights, double stitch, Action<double, bool, int> row)
+    /// <param name="row">Sews one.</param>
+    public static void Sew(Remaking making, Passage passage, double[] left, double[] right, double stitch, Row row)
     {
         var rightwards = true;
-        var endsRight = weights.Length % 2 == 0;
+        var endsRight = left.Length % 2 == 0;
 
-        // Loose rows that become fewer too: of a few, one more than their share is much.
-        var places = Places(weights, asStrips: passage.IsDense || (!passage.IsUnder && weights.Average() < 1), isOdd: making.EndsAnywhere ? null : endsRight);
-        for (var k = 0; k < places.Length; k++, rightwards = !rightwards) row(places[k], rightwards, k);
+        // Dense rows stand for a strip on either side, so that no gap opens where the next section begins; rows of underlay begin and end where the old ones did. Loose rows that become fewer stand for
+        // strips too: of a few, one more than their share is much.
+        (double Before, double After)? halves = passage.IsDense || (!passage.IsUnder && left.Average() < 1) ? making.Gaps.Halves(passage) : null;
+        var atLeft = new NewSteps(left, halves, making.Lighter);
+        var atRight = left == right ? atLeft : new NewSteps(right, halves, making.Lighter);
+        var count = Nearest(((atLeft.Total + atRight.Total) / 2) + (halves is null ? 1 : 0), making.EndsAnywhere ? null : endsRight, halves is null ? 2 : 1);
+        var lefts = atLeft.Places(count);
+        var rights = left == right ? lefts : atRight.Places(count);
+        for (var k = 0; k < count; k++, rightwards = !rightwards) row(lefts[k], rights[k], rightwards, k);
         var end = making.Sized(passage.Last);
-        if (places.Length % 2 == 1 != endsRight) making.EndsAcross = true;
+        if (count % 2 == 1 != endsRight) making.EndsAcross = true;
         else if (making.Run[^1].DistanceTo(end) > FarFromEnd) making.GoTo(end, stitch);
-    }
-
-    /// <summary>
-    /// How far (in numbers of rows) new rows lie along the old ones. Dense rows, or fewer, stand for a strip on either side and keep half a row's distance from where the next section begins, so
-    /// that no gap opens there; rows of underlay begin and end where the old ones did.
-    /// </summary>
-    /// <param name="weights">For each step from row to row, how many new steps it becomes.</param>
-    /// <param name="asStrips">Whether each stands for a strip; the outermost may then lie up to half a row beyond the old.</param>
-    /// <param name="isOdd">Whether an odd or an even number of rows is wanted; null for any.</param>
-    private static double[] Places(double[] weights, bool asStrips, bool? isOdd)
-    {
-        var (before, after) = asStrips ? (weights[0] / 2, weights[^1] / 2) : (0, 0);
-        var total = before + weights.Sum() + after;
-        var count = Nearest(total + (asStrips ? 0 : 1), isOdd, asStrips ? 1 : 2);
-        var places = new double[count];
-        var (at, sum) = (0, before);
-        for (var k = 0; k < count; k++)
-        {
-            var wanted = asStrips ? total * (k + 0.5) / count : total * k / (count - 1);
-            while (at < weights.Length - 1 && sum + weights[at] < wanted) sum += weights[at++];
-            var t = weights[at] < 1e-9 ? 0 : (wanted - sum) / weights[at];
-            places[k] = at + (asStrips ? Math.Clamp(t, -0.5, 1.5) : Math.Clamp(t, 0, 1));
-        }
-
-        return places;
     }
 
     /// <summary>The whole number nearest to one that is odd, or even, or any, and no less than the least.</summary>
@@ -61,5 +53,48 @@ internal static class RowPlaces
         var odd = isOdd == true ? 1 : 0;
         var count = isOdd is null ? (int)Math.Round(wanted) : (2 * (int)Math.Round((wanted + RatherMore - odd) / 2)) + odd;
         return count >= least ? count : isOdd is null ? least : count + 2;
+    }
+
+    /// <summary>The new steps along an edge.</summary>
+    private sealed class NewSteps
+    {
+        private const double None = 1e-9;
+        private readonly double[] _weights;
+        private readonly bool _asStrips;
+        private readonly double _before;
+        private readonly double _after;
+
+        /// <summary>Takes the old steps.</summary>
+        /// <param name="weights">For each step from old row to old row, how many new steps it becomes.</param>
+        /// <param name="halves">Half of the gaps outside the outermost rows, in old steps; null where rows stand for no strips.</param>
+        /// <param name="lighter">Times as far between rows.</param>
+        public NewSteps(double[] weights, (double Before, double After)? halves, double lighter)
+        {
+            (_weights, _asStrips) = (weights, halves is not null);
+            if (halves is var (before, after)) (_before, _after) = (Outside(weights[0], before), Outside(weights[^1], after));
+            Total = _before + weights.Sum() + _after;
+
+            // Half of the gap grows with all; what of it stays open, mm, as it came, because it was wider than a step, does not.
+            double Outside(double weight, double half) => Math.Max(0, (half * weight) - ((Math.Min(half, WidestHalf) - SectionGaps.HalfRow) / lighter));
+        }
+
+        /// <summary>How many they are, with the strips outside the outermost rows.</summary>
+        public double Total { get; }
+
+        /// <summary>How far (in numbers of rows) so many new rows lie along the old ones.</summary>
+        public double[] Places(int count)
+        {
+            var places = new double[count];
+            var (at, sum) = (0, _before);
+            for (var k = 0; k < count; k++)
+            {
+                var wanted = _asStrips ? Total * (k + 0.5) / count : Total * k / (count - 1);
+                while (at < _weights.Length - 1 && sum + _weights[at] < wanted) sum += _weights[at++];
+                var weight = _weights[at];
+                places[k] = at + (weight < None ? 0 : Math.Clamp((wanted - sum) / weight, at == 0 ? -_before / weight : 0, at == _weights.Length - 1 ? 1 + (_after / weight) : 1));
+            }
+
+            return places;
+        }
     }
 }

@@ -145,7 +145,7 @@ public class StitchReaderTests
     [Fact]
     public void Passages_follow_each_other_without_gap_or_overlap()
     {
-        foreach (var seed in Enumerable.Range(0, 100))
+        foreach (var seed in Enumerable.Range(0, 200))
         {
             var blob = MadeUp.File(seed, parts: 3, recordsPerPart: 150, reach: 10).Stitches;
             var last = -1;
@@ -154,7 +154,7 @@ public class StitchReaderTests
                 p.Last.ShouldBeGreaterThan(p.First);
                 p.First.ShouldBeGreaterThanOrEqualTo(last);
                 for (var i = p.First; i <= p.Last; i++) blob.Kinds[i].ShouldBe(StitchKind.Stitch);
-                p.Rungs.ShouldAllBe(r => r.First >= p.First && r.Last <= p.Last && r.Last > r.First);
+                p.Rungs.Where(r => r.First < p.First || r.Last > p.Last || r.Last <= r.First).ShouldBeEmpty();
                 last = p.Last;
             }
         }

@@ -4,17 +4,12 @@ using EvenThimble.Scenario;
 
 namespace EvenThimble.Core.Tests.Respacing;
 
-/// <summary>The demo designs as they would be bought, each drawn once.</summary>
+/// <summary>The demo designs as they would be bought.</summary>
 internal static class Designs
 {
-    private static readonly Dictionary<int, StitchFile> Made = [];
-
     public static int Count => DemoDesigns.All.Count;
 
-    public static StitchFile Drawn(int number)
-    {
-        lock (Made) return Made.TryGetValue(number, out var made) ? made : Made[number] = DemoDesigns.All[number].Draw();
-    }
+    public static StitchFile Drawn(int number) => DemoDesigns.All[number].Drawn();
 
     public static Box Scaled(Box was, double scale) => new(was.MinX * scale, was.MinY * scale, was.MaxX * scale, was.MaxY * scale);
 }

@@ -18,6 +18,9 @@ internal static class RareMakings
         yield return ("rows in arcs", "quarter", Truth.Fill, Enumerable.Range(0, 30).SelectMany(k => Arc(6 + (k * 0.42), 90, 3, k % 2 == 1)));
         yield return ("rows between two curves", "ribbon", Truth.Fill, Enumerable.Range(0, 56).SelectMany(k => Between(k / 55.0, k % 2 == 1)));
         yield return ("few rows", "nine", Truth.Fill, Enumerable.Range(0, 9).SelectMany(k => Row(new(0, k * 0.42), new(25, k * 0.42), 3.4, k % 2 == 1)));
+        yield return ("rows in sections", "close seams", Truth.Fill, Sections(0.4, 20));
+        yield return ("rows in sections", "wide seams", Truth.Fill, Sections(0.6, 0));
+        yield return ("rows in sections", "way in line with a row", Truth.Fill, Sections(0.4, 20, wayInLine: true));
         yield return ("stem stitch", "bar", Truth.Line, Enumerable.Range(0, 40).SelectMany(k => new Point[] { new((k * 1.6) + 3, 0.25), new((k * 1.6) + 1.6, -0.25) }));
         yield return ("line sewn twice beside itself", "ring", Truth.Line, Arc(12, 360, 2.4, false).Concat(Arc(12.3, 360, 2.4, false)));
         yield return ("half crosses", "block", Truth.Line, HalfCrosses(12, 10, 2.2));
@@ -64,6 +67,24 @@ internal static class RareMakings
                 yield return corner + new Point(size, size);
             }
         }
+    }
+
+    /// <summary>A square in four sections, one after another; a seam lies between each two of them that meet.</summary>
+    /// <param name="seam">How far the outermost rows of two sections lie apart, mm; rows lie 0.4 mm apart.</param>
+    /// <param name="turn">How far it all is turned, degrees.</param>
+    /// <param name="wayInLine">Whether the last section is narrower, and the way to it goes on into its first row.</param>
+    private static IEnumerable<Point> Sections(double seam, double turn, bool wayInLine = false)
+    {
+        const double spacing = 0.4;
+        const int rows = 20;
+        var height = (rows - 1) * spacing;
+        IEnumerable<Point> Section(double left, double right, double top) =>
+            Enumerable.Range(0, rows).SelectMany(k => Row(new(left, top + (k * spacing)), new(right, top + (k * spacing)), 3.4, k % 2 == 1));
+        var (middle, bottom) = (height + seam, (2 * height) + (2 * seam));
+        IEnumerable<Point> Way(params Point[] by) => by.Zip(by.Skip(1), (from, to) => Row(from, to, 2, false)).SelectMany(w => w);
+        return Section(0, 24, 0).Concat(Section(0, 10, middle)).Concat(Way(new(0, bottom - seam), new(10, bottom - seam), new(10, middle))).Concat(Section(10, 24, middle))
+            .Concat(Way(new(10, bottom - seam), new(0, bottom))).Concat(Section(wayInLine ? 8 : 0, 24, bottom))
+            .Select(p => p.Turned(turn, Point.Zero));
     }
 
     private static IEnumerable<Point> Row(Point from, Point to, double stitch, bool back)
