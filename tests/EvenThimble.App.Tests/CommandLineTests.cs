@@ -7,6 +7,7 @@ using EvenThimble.Cli;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests;
 using EvenThimble.Scenario;
 using EvenThimble.Web.Workroom;
 using Microsoft.Extensions.DependencyInjection;
@@ -17,6 +18,7 @@ namespace EvenThimble.App.Tests;
 public sealed class CommandLineTests : IDisposable
 {
     private const string Hill = "<svg xmlns='http://www.w3.org/2000/svg' width='96mm' height='96mm' viewBox='0 0 96 96'><path id='sky' fill='#26385e' d='M4 4h88v50q-40 20 -88 0z'/><path id='edge' d='M6 70q40 -24 84 0' stroke='#d9a520' stroke-width='5' fill='none'/></svg>";
+    private static readonly (string Name, byte[] Bytes)[] Designs = [.. DemoDesigns.All.Select(d => ($"{Path.GetFileNameWithoutExtension(d.FileName)}.evth", StitchFormats.Write(StitchFileKind.Evth2, d.Drawn())))];
     private readonly string _folder = Directory.CreateTempSubdirectory("thimble-line-").FullName;
     private readonly StringWriter _says = new();
     private readonly StringWriter _errors = new();
@@ -24,7 +26,7 @@ public sealed class CommandLineTests : IDisposable
     public CommandLineTests()
     {
         File.WriteAllText(Here("hill-by-night.svg"), Hill);
-        foreach (var design in DemoDesigns.All) File.WriteAllBytes(Here($"{Path.GetFileNameWithoutExtension(design.FileName)}.evth"), StitchFormats.Write(StitchFileKind.Evth2, design.Draw()));
+        foreach (var (name, bytes) in Designs) File.WriteAllBytes(Here(name), bytes);
     }
 
     public void Dispose() => Directory.Delete(_folder, recursive: true);

@@ -2,6 +2,7 @@ using EvenThimble.Core.Files;
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests;
 using EvenThimble.Core.Threads;
 using EvenThimble.Equipment;
 using EvenThimble.Scenario;
@@ -54,7 +55,7 @@ public sealed class EquipmentTests : IDisposable
     [Fact]
     public void A_damaged_file_is_not_listed_and_its_damage_is_told()
     {
-        var bytes = StitchFormats.Write(StitchFileKind.Evth2, DemoDesigns.All[2].Draw());
+        var bytes = StitchFormats.Write(StitchFileKind.Evth2, DemoDesigns.All[2].Drawn());
         bytes[5000] ^= 1;
         _room.Machine("heron-200")!.Look("planet.evth", bytes.Length, () => bytes).Why!.ShouldContain("checksum");
     }

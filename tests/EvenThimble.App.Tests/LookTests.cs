@@ -4,6 +4,7 @@ using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests;
 using EvenThimble.Equipment;
 using EvenThimble.Scenario;
 using EvenThimble.Storage;
@@ -67,7 +68,7 @@ public sealed class LookTests : IDisposable
     public void Each_machine_is_planned_the_kind_it_reads_with_the_reason_and_what_is_lost()
     {
         var desk = new HandOver(new EquipmentRoom(_folder, StandInMachines.Catalogue), new NoFonts(), StandInMachines.Catalogue, Box());
-        var job = Open(DemoDesigns.All[2].Draw());
+        var job = Open(DemoDesigns.All[2].Drawn());
         var wren = desk.PlanFor(job, StandInMachines.Wren130);
         (wren.Kind, wren.FileName, wren.InTrouble, wren.Field.Id).ShouldBe((StitchFileKind.Evth1, "Ringed planet.evth", false, "130x180"));
         wren.Losses.ShouldNotBeEmpty();
@@ -75,7 +76,7 @@ public sealed class LookTests : IDisposable
         starling.Kind.ShouldBe(StitchFileKind.Evth2);
         starling.Why.ShouldContain("G-code");
         starling.Losses.ShouldBeEmpty();
-        desk.PlanFor(Open(DemoDesigns.All[^1].Draw()), StandInMachines.Wren130).InTrouble.ShouldBeTrue();
+        desk.PlanFor(Open(DemoDesigns.All[^1].Drawn()), StandInMachines.Wren130).InTrouble.ShouldBeTrue();
     }
 
     [Fact]
@@ -83,7 +84,7 @@ public sealed class LookTests : IDisposable
     {
         var room = new EquipmentRoom(_folder, StandInMachines.Catalogue);
         var desk = new HandOver(room, new NoFonts(), StandInMachines.Catalogue, Box());
-        var job = Open(DemoDesigns.All[2].Draw());
+        var job = Open(DemoDesigns.All[2].Drawn());
         var plan = desk.PlanFor(job, StandInMachines.Heron200);
         var arrival = desk.Deliver(job, plan, plan.Hoopings[0], "planet.evth", "brass", replace: false);
         (arrival.Done, arrival.Listing!.Listed, arrival.Where).ShouldBe((true, true, "Brass stick"));

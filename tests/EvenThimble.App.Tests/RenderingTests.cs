@@ -2,6 +2,7 @@ using EvenThimble.Core.Colour;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Planning;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests;
 using EvenThimble.Core.Threads;
 using EvenThimble.Rendering;
 using EvenThimble.Scenario;
@@ -16,7 +17,7 @@ public class RenderingTests
     [Fact]
     public void A_picture_shows_the_threads_colours_on_the_cloth()
     {
-        var design = DemoDesigns.All[2].Draw();
+        var design = DemoDesigns.All[2].Drawn();
         using var picture = SKBitmap.Decode(ThreadPainter.Picture(design, 480, 360, Cloth));
         (picture.Width, picture.Height).ShouldBe((480, 360));
         var cloth = Lab.From(Cloth);

@@ -2,6 +2,7 @@ using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests;
 using EvenThimble.Scenario;
 using EvenThimble.Storage;
 using Microsoft.Data.Sqlite;
@@ -11,7 +12,7 @@ namespace EvenThimble.App.Tests;
 /// <summary>A data folder of its own, with a clock that the test sets.</summary>
 public abstract class WithDatabase : IDisposable
 {
-    protected static readonly StitchFile Planet = DemoDesigns.All[2].Draw();
+    protected static readonly StitchFile Planet = DemoDesigns.All[2].Drawn();
     protected static readonly byte[] PlanetBytes = StitchFormats.Write(StitchFileKind.Evth2, Planet);
 
     protected WithDatabase()

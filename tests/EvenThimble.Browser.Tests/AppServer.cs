@@ -19,14 +19,20 @@ public sealed class AppServer : IAsyncDisposable
     private bool Demo { get; }
 
     // Drawing the scenario takes a second or two; tests start from copies of a data folder that was filled once.
-    private static readonly Lazy<Task<string>> Filled = new(FillAsync);
+    private static readonly Lazy<Task<string>> Filled = new(FilledAsync);
 
     public static async Task<AppServer> StartAsync(bool demo)
     {
         var server = new AppServer(Directory.CreateTempSubdirectory("thimble-").FullName, demo);
-        if (demo) foreach (var file in Directory.EnumerateFiles(await Filled.Value)) File.Copy(file, Path.Combine(server.Data, Path.GetFileName(file)));
+        if (demo) await FillAsync(server.Data);
         await server.UpAsync();
         return server;
+    }
+
+    /// <summary>Copies the demo data into an empty data folder.</summary>
+    public static async Task FillAsync(string data)
+    {
+        foreach (var file in Directory.EnumerateFiles(await Filled.Value)) File.Copy(file, Path.Combine(data, Path.GetFileName(file)));
     }
 
     public Task RestartAsync() => StoppedAsync(() => { });
@@ -45,7 +51,7 @@ public sealed class AppServer : IAsyncDisposable
         Directory.Delete(Data, recursive: true);
     }
 
-    private static async Task<string> FillAsync()
+    private static async Task<string> FilledAsync()
     {
         var server = new AppServer(Directory.CreateTempSubdirectory("thimble-").FullName, demo: true);
         await server.UpAsync();

@@ -1,5 +1,6 @@
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests;
 using EvenThimble.Scenario;
 
 namespace EvenThimble.Browser.Tests;
@@ -49,8 +50,8 @@ public class ShelfTests(SharedBrowser shared)
     {
         await using var server = await AppServer.StartAsync(demo: false);
         _browser.Go(server.Address);
-        var planet = StitchFormats.Write(StitchFileKind.Svg, DemoDesigns.All[2].Draw());
-        _browser.Drop(("planet.svg", planet), ("again.svg", planet), ("empty.evth", []), ("photo.png", [0x89, 0x50, 0x4E, 0x47]), ("tag.csv", StitchFormats.Write(StitchFileKind.Csv, DemoDesigns.All[3].Draw())));
+        var planet = StitchFormats.Write(StitchFileKind.Svg, DemoDesigns.All[2].Drawn());
+        _browser.Drop(("planet.svg", planet), ("again.svg", planet), ("empty.evth", []), ("photo.png", [0x89, 0x50, 0x4E, 0x47]), ("tag.csv", StitchFormats.Write(StitchFileKind.Csv, DemoDesigns.All[3].Drawn())));
         _browser.WaitFor(() => _browser.All("[data-design]").Count == 2, "two designs on the shelf");
         _browser.WaitForText("#imports", "already");
         _browser.WaitForText("#imports", "holds no bytes");

@@ -1,5 +1,6 @@
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests;
 using EvenThimble.Core.Threads;
 using EvenThimble.Scenario;
 
@@ -115,7 +116,7 @@ public class StoryTests(SharedBrowser shared)
 
         // A third one that is too large is handed over all the same: the machine does not list it, and says why.
         _browser.Go(server.Address);
-        _browser.Drop(("night.csv", StitchFormats.Write(StitchFileKind.Csv, DemoDesigns.All[^1].Draw())));
+        _browser.Drop(("night.csv", StitchFormats.Write(StitchFileKind.Csv, DemoDesigns.All[^1].Drawn())));
         _browser.WaitForText("#shelf-lists", "337.9 × 197.9");
         _browser.Click("[data-design='2'] .card-picture");
         _browser.WaitForStitches();
@@ -137,7 +138,7 @@ public class StoryTests(SharedBrowser shared)
     /// <summary>The comet with tail and star as parts of their own, in two golds.</summary>
     private static StitchFile Comet()
     {
-        var design = DemoDesigns.All[0].Draw();
+        var design = DemoDesigns.All[0].Drawn();
         var gold = design.Parts[2];
         var leap = Enumerable.Range(gold.First + 1, gold.Count - 1).Last(i => design.Stitches.Kinds[i] == StitchKind.Jump && design.Stitches.At(i).DistanceTo(design.Stitches.At(i - 1)) > 20);
         var star = gold with { First = leap, Count = gold.First + gold.Count - leap, Thread = MadeUpCharts.All[2].Threads[40] };

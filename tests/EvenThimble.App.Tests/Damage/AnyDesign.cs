@@ -1,6 +1,7 @@
 using EvenThimble.Core.Files.Stitch;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests;
 using EvenThimble.Scenario;
 
 namespace EvenThimble.App.Tests.Damage;
@@ -14,6 +15,6 @@ internal static class AnyDesign
         var builder = new StitchBuilder();
         for (var i = 0; i < stitches; i++) builder.Stitch(new Point(random.NextDouble() * 80, random.NextDouble() * 80));
         var blob = builder.ToBlob();
-        return StitchFormats.Write(StitchFileKind.Evth1, new(title, blob, [new(0, blob.Count, DemoDesigns.All[2].Draw().Parts[0].Thread, PartRole.Decoration)]));
+        return StitchFormats.Write(StitchFileKind.Evth1, new(title, blob, [new(0, blob.Count, DemoDesigns.All[2].Drawn().Parts[0].Thread, PartRole.Decoration)]));
     }
 }

@@ -17,6 +17,7 @@ using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests;
 using EvenThimble.Core.Threads;
 using EvenThimble.Scenario;
 
@@ -256,7 +257,7 @@ public sealed partial class DamagedFiles(int seed)
 
     private static IReadOnlyList<DamagedFile> MakeSound()
     {
-        var planet = DemoDesigns.All[2].Draw();
+        var planet = DemoDesigns.All[2].Drawn();
         var files = new[] { StitchFileKind.Evth1, StitchFileKind.Evth2, StitchFileKind.Csv, StitchFileKind.Svg, StitchFileKind.GCode }
             .Select(k => new DamagedFile(k.Id, $"planet{k.Extension}", StitchFormats.Write(k, k == StitchFileKind.Evth1 ? planet with { Title = "Planet" } : planet))).ToList();
         var sampler = Sampler.Make();

@@ -1,3 +1,5 @@
+using EvenThimble.Browser.Tests;
+
 namespace EvenThimble.App.Tests.Damage;
 
 /// <summary>Tests of a real server with a data folder of its own, as a process that can be watched.</summary>
@@ -10,7 +12,11 @@ public abstract class OnServer(bool demo) : IAsyncLifetime
     /// <summary>The server.</summary>
     protected ServerProcess Server { get; private set; } = null!;
 
-    public async ValueTask InitializeAsync() => Server = await ServerProcess.StartAsync(Data, demo);
+    public async ValueTask InitializeAsync()
+    {
+        if (demo) await AppServer.FillAsync(Data);
+        Server = await ServerProcess.StartAsync(Data);
+    }
 
     public ValueTask DisposeAsync()
     {

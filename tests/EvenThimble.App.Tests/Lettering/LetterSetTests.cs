@@ -18,6 +18,7 @@ public class LetterSetTests(ITestOutputHelper says)
 {
     private const double BaselineWithin = 0.2;
     private const string Words = "HALDEN Larkmoor observatory gypsy JUMPING Qf 0123456789";
+    private static readonly Lazy<LetterSet> Orbit = new(() => LetterSet.Of(new(OrbitBlock.Name, [.. OrbitBlock.Files.Select(f => new SetFile(f.FileName, f.Draw()))])));
 
     // What the tests say of a file that was put anywhere.
     private static Point Anywhere(Box box, Random random) => new((random.NextDouble() - 0.5) * 40, (random.NextDouble() - 0.5) * 40);
@@ -235,7 +236,7 @@ public class LetterSetTests(ITestOutputHelper says)
         Should.Throw<EditRefusedException>(() => LetterSetContent.Lay(new("OPEN") { Bend = new(BendShape.All[0], 0.5) }, set, new(null, Joined: true))).Message.ShouldContain("cannot be bent");
     }
 
-    internal static LetterSet OrbitSet() => LetterSet.Of(new(OrbitBlock.Name, [.. OrbitBlock.Files.Select(f => new SetFile(f.FileName, f.Draw()))]));
+    internal static LetterSet OrbitSet() => Orbit.Value;
 
     internal static SewingPlan PlanOf(LetterSetContent content, LetterSet set) =>
         Sequencer.Plan(new AddLettering(content, Placement.AsItCame).Apply(Job.New(StandInMachines.Catalogue.HoopFor(default)) with { Cloth = Cloth.Of(ClothProfiles.Cotton) }), new Held(set));

@@ -6,6 +6,7 @@ using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Machines;
 using EvenThimble.Core.Names;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests;
 using EvenThimble.Rendering.Fonts;
 using EvenThimble.Scenario;
 
@@ -15,7 +16,7 @@ namespace EvenThimble.App.Tests.Names;
 internal sealed class Volunteers : IStitchSource, ILetterFaces
 {
     public const string Twelve = "Ottoline Marsh\nBram Tull\nIlse Quarrie\nWen Achterberg\nRufus Ode\nMarguerite-Anne Fothergill\nJo Pym\nTamsin Vale\nDov Ister\nCato Brindle\nNgaire Holm\nPiet Sallow";
-    private static readonly StitchFile Crest = DemoDesigns.All.First(d => d.FileName.Contains("dome", StringComparison.OrdinalIgnoreCase) && d.FileName.Contains("crest", StringComparison.OrdinalIgnoreCase)).Draw();
+    private static readonly StitchFile Crest = DemoDesigns.All.First(d => d.FileName.Contains("dome", StringComparison.OrdinalIgnoreCase) && d.FileName.Contains("crest", StringComparison.OrdinalIgnoreCase)).Drawn();
     private readonly Dictionary<string, LetterFace> _faces = [];
 
     /// <summary>Where the slot lies on the job.</summary>

@@ -16,7 +16,7 @@ namespace EvenThimble.Core.Tests.Cutting;
 /// <summary>Roles read from stitches, and appliqués made of shapes.</summary>
 public class AppliqueTests
 {
-    private static readonly StitchFile Drawn = DemoDesigns.All.First(d => d.FileName.StartsWith("crescent")).Draw();
+    private static readonly StitchFile Drawn = DemoDesigns.All.First(d => d.FileName.StartsWith("crescent")).Drawn();
     private static readonly StitchFile Moon = Drawn with { Parts = [.. Drawn.Parts.Select(p => p with { Role = PartRole.Decoration })] };
 
     [Fact]
@@ -47,7 +47,7 @@ public class AppliqueTests
     [Fact]
     public void Nothing_is_suggested_for_designs_that_lay_no_cloth()
     {
-        foreach (var design in DemoDesigns.All.Where(d => !d.FileName.StartsWith("larkmoor")).Select(d => d.Draw()).Where(d => d.Parts.All(p => p.Role is PartRole.Decoration or PartRole.Lettering)))
+        foreach (var design in DemoDesigns.All.Where(d => !d.FileName.StartsWith("larkmoor")).Select(d => d.Drawn()).Where(d => d.Parts.All(p => p.Role is PartRole.Decoration or PartRole.Lettering)))
         {
             var job = Job.FromDesign(null, design, StandInMachines.Catalogue.UsualHoop);
             RoleReading.Suggest(job, Sequencer.Plan(job, new CutPiecesTests.Held(design.Stitches))).ShouldBeEmpty(design.Title);

@@ -17,6 +17,8 @@ public sealed class HoopedJobTests
 {
     private static readonly MachineCatalogue Machines = StandInMachines.Catalogue;
     private static readonly HoopField Long = StandInMachines.Heron200.FindHoop("130x300-long")!;
+    private static readonly Lazy<(Job Job, SewingPlan Plan, IStitchSource Source)> PlainBanner = new(() => MadeBanner(crosses: false));
+    private static readonly Lazy<(Job Job, SewingPlan Plan, IStitchSource Source)> BannerWithCrosses = new(() => MadeBanner(crosses: true));
 
     [Fact]
     public void The_banner_takes_two_positions_and_crosses_are_sewn_first_at_the_same_spot()
@@ -144,7 +146,7 @@ public sealed class HoopedJobTests
     [Fact]
     public void A_job_that_is_not_divided_nor_held_sews_exactly_its_plan()
     {
-        var (job, source) = MadeUp.JobOf(DemoDesigns.All[0].Draw());
+        var (job, source) = MadeUp.JobOf(DemoDesigns.All[0].Drawn());
         var plan = Sequencer.Plan(job, source);
         HoopedJob.Of(job, plan, Machines).Hoopings.Single().AtMachine.ShouldBeSameAs(plan);
     }
@@ -165,7 +167,7 @@ public sealed class HoopedJobTests
     [Fact]
     public void What_cannot_be_divided_is_refused_in_a_sentence()
     {
-        var (small, source) = MadeUp.JobOf(DemoDesigns.All[0].Draw());
+        var (small, source) = MadeUp.JobOf(DemoDesigns.All[0].Drawn());
         Should.Throw<EditRefusedException>(() => FewestHoopings.For(Sequencer.Plan(small, source), StandInMachines.Heron200, StandInMachines.Heron200.FindHoop("200x200")!)).Message.ShouldContain("fits");
         var pen = new DesignPen();
         pen.Take(VolunteersThreadsForTests.Any);
@@ -221,9 +223,11 @@ public sealed class HoopedJobTests
         foreach (var p in field.Edge(-0.2)) field.Holds(p).ShouldBeFalse();
     }
 
-    private static (Job Job, SewingPlan Plan, IStitchSource Source) Banner(bool crosses = false)
+    private static (Job Job, SewingPlan Plan, IStitchSource Source) Banner(bool crosses = false) => (crosses ? BannerWithCrosses : PlainBanner).Value;
+
+    private static (Job Job, SewingPlan Plan, IStitchSource Source) MadeBanner(bool crosses)
     {
-        var (job, source) = MadeUp.JobOf(DemoDesigns.All.Single(d => d.FileName == "constellation-banner.evth").Draw());
+        var (job, source) = MadeUp.JobOf(DemoDesigns.All.Single(d => d.FileName == "constellation-banner.evth").Drawn());
         var plan = Sequencer.Plan(job, source);
         job = new DivideInHoop(plan, StandInMachines.Heron200, Long).Apply(job);
         return (crosses ? new SetCrosses(CrossWish.Proposed).Apply(job) : job, plan, source);

@@ -15,7 +15,7 @@ namespace EvenThimble.Core.Tests.Jobs;
 
 public class ResizeAndCopyTests
 {
-    private static readonly (Job Job, IStitchSource Source) Comet = MadeUp.JobOf(DemoDesigns.All[0].Draw());
+    private static readonly (Job Job, IStitchSource Source) Comet = MadeUp.JobOf(DemoDesigns.All[0].Drawn());
     private static readonly (Job Job, IStitchSource Source) Sampler = (EvenThimble.Scenario.Sampler.Make(), new MadeUp.OneBlob(StitchBlob.None));
 
     private static HashSet<PartId> All(Job job) => [.. job.Order.Select(p => p.Id)];
@@ -141,7 +141,7 @@ public class ResizeAndCopyTests
     [Fact]
     public void Designs_come_in_as_pieces_with_threads_the_job_has_already()
     {
-        var meteors = DemoDesigns.All[5].Draw();
+        var meteors = DemoDesigns.All[5].Drawn();
         var (theirs, ours) = (meteors.Parts[1].Thread, Comet.Job.Order[2].Thread);
         var job = new BringDesigns([new(null, meteors, new(10, -20)), new(null, meteors, null)], ImmutableDictionary<SewingThread, SewingThread>.Empty.Add(theirs, ours)).Apply(Comet.Job);
         job.Pieces.Length.ShouldBe(3);

@@ -6,7 +6,7 @@ namespace EvenThimble.Core.Tests.Quality;
 /// <summary>How thread lies on letters: every fifth letter of the four fonts of the tests. Those of other fonts are measured by <c>./even-thimble shots</c>.</summary>
 public sealed class LetterQualityTests
 {
-    private const int EachSo = 5;
+    private const int EveryNth = 5;
     private static readonly string[] Fonts =
     [
         "lora/400Regular/Lora_400Regular.ttf", "oswald/500Medium/Oswald_500Medium.ttf", "pacifico/400Regular/Pacifico_400Regular.ttf", "nunito-sans/700Bold/NunitoSans_700Bold.ttf",
@@ -78,7 +78,7 @@ public sealed class LetterQualityTests
         foreach (var (file, f) in Fonts.Select((file, f) => (file, f)))
         {
             using var face = Face(file);
-            for (var i = f; i < Glyphs.Usual.Length; i += EachSo)
+            for (var i = f; i < Glyphs.Usual.Length; i += EveryNth)
                 if (LetterLook.Of(face, Glyphs.Usual[i].ToString(), capitalMm, way) is { } l)
                     looked.Add(l);
         }

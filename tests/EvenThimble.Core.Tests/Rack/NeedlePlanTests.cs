@@ -35,7 +35,7 @@ public class NeedlePlanTests
             }
 
             on.ShouldBe(plan.Afterwards);
-            if (parts.Distinct().Count() <= needles) plan.Changes.ShouldAllBe(c => c.Before == 0);
+            if (parts.Distinct().Count() <= needles) plan.Changes.Where(c => c.Before != 0).ShouldBeEmpty();
         }
     }
 

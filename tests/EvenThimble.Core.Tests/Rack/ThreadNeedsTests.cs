@@ -22,7 +22,7 @@ public class ThreadNeedsTests
     [MemberData(nameof(Designs))]
     public void Metres_are_those_of_the_exported_file_and_the_allowances_that_are_told(string design)
     {
-        var plan = PlanOf(DemoDesigns.All.First(d => d.FileName == design).Draw());
+        var plan = PlanOf(DemoDesigns.All.First(d => d.FileName == design).Drawn());
         var file = StitchFormats.Of(StitchFileKind.Evth2).Read(StitchFormats.Write(StitchFileKind.Evth2, plan.ToFile("x")));
         foreach (var need in NeedsOf(plan, 3, []).Threads)
         {
@@ -46,7 +46,7 @@ public class ThreadNeedsTests
     [Fact]
     public void A_thread_runs_out_in_the_copy_and_at_the_stitch_where_it_does()
     {
-        var plan = PlanOf(DemoDesigns.All[0].Draw());
+        var plan = PlanOf(DemoDesigns.All[0].Drawn());
         var thread = plan.Threads[1];
         var each = NeedsOf(plan, 1, []).Threads.Single(t => t.Thread == thread).TopMetres;
         var needs = NeedsOf(plan, 12, [ConeOf(thread, each * 7.4), ConeOf(plan.Threads[0], 5_000)]);

@@ -18,7 +18,7 @@ namespace EvenThimble.Core.Tests.Readiness;
 public class ClosingTests
 {
     private static readonly SewingThread Red = new("Fenlight", "9", "red", Rgb.FromInt(0xAA2222));
-    private static readonly StitchFile Tag = DemoDesigns.All.First(d => d.FileName == "luggage-tag.evth").Draw();
+    private static readonly StitchFile Tag = DemoDesigns.All.First(d => d.FileName == "luggage-tag.evth").Drawn();
 
     [Fact]
     public void What_lies_within_a_closed_tag_is_put_before_the_stop_for_its_back()
@@ -42,7 +42,7 @@ public class ClosingTests
         var job = Job.FromDesign(null, Tag, StandInMachines.Catalogue.HoopFor(Tag.Bounds));
         Findings(job).ShouldBeEmpty();
         Findings(new AddShapes("Star", [new("Star", BasicShapes.Star(12, 12, 5, 0.45), new(StitchWay.Fill), Red, new(60, 0, 0))]).Apply(job)).ShouldBeEmpty("it lies beside the tag");
-        var planet = DemoDesigns.All.First(d => d.FileName == "ringed-planet.evth").Draw();
+        var planet = DemoDesigns.All.First(d => d.FileName == "ringed-planet.evth").Drawn();
         ClosingOutlines.Of(Job.FromDesign(null, planet, StandInMachines.Catalogue.HoopFor(planet.Bounds)), Plan(Job.FromDesign(null, planet, StandInMachines.Catalogue.HoopFor(planet.Bounds)), planet)).ShouldBeEmpty();
     }
 

@@ -60,8 +60,8 @@ public class InspectorTests
     {
         foreach (var design in EvenThimble.Scenario.DemoDesigns.All)
         {
-            var (job, source) = MadeUp.JobOf(design.Draw());
-            Inspector.Inspect(job, Sequencer.Plan(job, source), StandInMachines.Catalogue).Where(f => f.Key == "too-dense").Select(f => f.Says).ShouldBeEmpty(design.Draw().Title);
+            var (job, source) = MadeUp.JobOf(design.Drawn());
+            Inspector.Inspect(job, Sequencer.Plan(job, source), StandInMachines.Catalogue).Where(f => f.Key == "too-dense").Select(f => f.Says).ShouldBeEmpty(design.Drawn().Title);
         }
     }
 

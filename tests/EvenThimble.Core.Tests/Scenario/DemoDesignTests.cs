@@ -50,7 +50,7 @@ public class DemoDesignTests
 
     [Theory]
     [MemberData(nameof(Names))]
-    public void Each_design_is_drawn_the_same_every_time(string name) => Draw(name).Stitches.Hash.ShouldBe(Draw(name).Stitches.Hash);
+    public void Each_design_is_drawn_the_same_every_time(string name) => DemoDesigns.All.First(d => d.FileName == name).Draw().Stitches.Hash.ShouldBe(Draw(name).Stitches.Hash);
 
     [Fact]
     public void The_applique_lays_marks_holds_and_covers_in_that_order()
@@ -70,7 +70,7 @@ public class DemoDesignTests
             .ShouldBeTrue();
     }
 
-    private static StitchFile Draw(string name) => DemoDesigns.All.First(d => d.FileName == name).Draw();
+    private static StitchFile Draw(string name) => DemoDesigns.All.First(d => d.FileName == name).Drawn();
 
     private static IEnumerable<double> Lengths(StitchFile file) =>
         Enumerable.Range(1, file.Stitches.Count - 1)

@@ -15,7 +15,7 @@ namespace EvenThimble.Core.Tests.Splitting;
 
 public class SplittingTests
 {
-    private static readonly (Job Job, IStitchSource Source) Comet = MadeUp.JobOf(DemoDesigns.All[0].Draw());
+    private static readonly (Job Job, IStitchSource Source) Comet = MadeUp.JobOf(DemoDesigns.All[0].Drawn());
 
     private static SewingPlan PlanOf(Job job) => Sequencer.Plan(job, Comet.Source);
 
