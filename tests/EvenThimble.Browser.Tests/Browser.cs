@@ -70,7 +70,7 @@ public sealed class Browser : IDisposable
     public void Select(string css, string words) => Retried(() =>
     {
         // The driver's click fires only "change", where a person's choice fires "input" too.
-        Find(css).FindElements(By.TagName("option")).First(o => o.Text.Trim() == words).Click();
+        ((IWebElement)Run("return [...arguments[0].options].find(o => o.text.trim() === arguments[1])", Find(css), words)).Click();
         Run("document.querySelector(arguments[0])?.dispatchEvent(new Event('input', { bubbles: true }))", css);
         return true;
     }, $"{words} in {css}");
@@ -92,8 +92,8 @@ public sealed class Browser : IDisposable
     public void WaitFor(Func<bool> so, string what) => Until(() => so() ? "yes" : null, what);
 
     /// <summary>Waits until an element's text holds words.</summary>
-    public void WaitForText(string css, string words) => Until(
-        () => Driver.FindElements(By.CssSelector(css)).Any(e => (e.GetAttribute("textContent") ?? string.Empty).Contains(words, StringComparison.OrdinalIgnoreCase)) ? "yes" : null,
+    public void WaitForText(string css, string words) => WaitFor(
+        () => (bool)Run("return [...document.querySelectorAll(arguments[0])].some(e => e.textContent.toLowerCase().includes(arguments[1]))", css, words.ToLowerInvariant()),
         $"“{words}” in {css}");
 
     /// <summary>Waits until the bench has drawn the stitches it shows.</summary>
@@ -137,20 +137,22 @@ public sealed class Browser : IDisposable
     private T Until<T>(Func<T?> look, string what)
         where T : class
     {
-        var until = DateTime.UtcNow + Patience;
+        // Often at first, then less so: a page that is asked all the time is not done sooner.
+        var (until, pause) = (DateTime.UtcNow + Patience, 20.0);
         while (true)
         {
             try
             {
                 if (look() is { } found) return found;
             }
-            catch (WebDriverException) when (DateTime.UtcNow < until)
+            catch (Exception e) when (e is WebDriverException or FormatException && DateTime.UtcNow < until)
             {
-                // The element was just replaced, or something lies over it for a moment.
+                // The element was just replaced, something lies over it for a moment, or it does not show its number yet.
             }
 
             if (DateTime.UtcNow > until) throw new TimeoutException($"Waited in vain for {what}. The browser says: {string.Join("; ", Complaints())}");
-            Thread.Sleep(40);
+            Thread.Sleep((int)pause);
+            pause = Math.Min(pause * 1.4, 120);
         }
     }
 }

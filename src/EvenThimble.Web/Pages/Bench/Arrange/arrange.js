@@ -4,7 +4,7 @@ import { say } from "../../Shared/site.js";
 import { pointsTool } from "../Screen/points.js";
 
 const copies = "thimble.copied";
-const togetherMs = 220;
+const togetherMs = 400;
 
 /** @param {import("../Screen/bench.js").Bench} bench */
 export function mount(bench) {
