@@ -94,6 +94,8 @@ public class AccessTests(SharedBrowser shared)
     {
         // In the dark the same page has other colours, and nothing else is otherwise.
         var rules = isDark ? "runOnly: { type: 'rule', values: ['color-contrast', 'link-in-text-block'] }, " : string.Empty;
+        // Halfway from one colour to another nothing has its own.
+        _browser.WaitFor(() => (bool)_browser.Run("return !document.getAnimations().some(a => a instanceof CSSTransition)")!, "the colours to settle");
         _browser.Run(Axe());
         var found = (IReadOnlyCollection<object>)_browser.Driver.ExecuteAsyncScript(
             $$"""
