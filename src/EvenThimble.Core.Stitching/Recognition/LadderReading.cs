@@ -31,6 +31,10 @@ internal sealed class LadderReading(Point[] points)
 {
     private const double OffLine = 0.25;
     private const double GoesOn = 0.34;
+
+    // The direction of longer stitches, mm, is not told by how far their ends may be off.
+    private const double GoesOnClearly = 0.7;
+    private const double Clear = 0.25;
     private const double Back = -0.15;
     private const double WidestSpacing = 3.8;
     private const double LeastOverlap = 0.4;
@@ -43,13 +47,21 @@ internal sealed class LadderReading(Point[] points)
     private const double WrongWay = 0.12;
 
     // Needle points that are all a little off their lines lie a little better on any two: a bend leaves less than this part of that.
-    private const double ClearlyStraighter = 0.5;
+    private const double ClearlyStraighter = 0.7;
+
+    // Legs are in line, or there is a corner between them, by the cosine of their turn.
+    private const double InLine = 0.97;
+    private const double Corner = 0.9;
 
     // Rows come no nearer to each other than this part of what is usual, or than by so much less, mm.
     private const double NearestRow = 0.55;
     private const double MuchNearer = 0.2;
     private const int FewestRungs = 3;
     private const int FewestWideRungs = 5;
+
+    // Ways between sections lean against the rows by so much of their distance, and within are so much longer than those, mm.
+    private const double LeansBy = 0.5;
+    private const double MuchLonger = 2;
 
     // An outermost row that reaches so far beyond the edge of the next ones begins where a needle point lies so near to that edge, mm.
     private const double BeyondEdge = 2;
@@ -70,12 +82,35 @@ internal sealed class LadderReading(Point[] points)
             }
 
             var found = Described(ladder.ConvertAll(l => legs[l]));
-            yield return found is { Kind: PassageKind.Fill, Stepped: true } && WithoutWays(found) is { } rows ? Described(rows) : found;
+            if (found is not { Kind: PassageKind.Fill, Stepped: true }) yield return found;
+            else
+                foreach (var section in Sections(found))
+                    yield return WithoutWays(section) is { } rows ? Described(rows) : section;
             i = ladder[^1] + 1;
         }
     }
 
     private Ladder Described(List<Leg> rungs) => new LadderLook(points, rungs).Described([.. rungs.Zip(rungs.Skip(1), (a, b) => Math.Abs(Beside(a, b, false) ?? 0))]);
+
+    /// <summary>The sections of a fill: ways from one to the next lie beside its rows as another would, but lean, go on from the end of one without a step, and are much longer than it or lie outermost.</summary>
+    private List<Ladder> Sections(Ladder fill)
+    {
+        var along = fill.Legs.Select((l, k) => (points[l.To] - points[l.From]) * (k % 2 == 0 ? 1 : -1)).Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
+        List<Leg> legs = fill.Legs;
+        var (sections, from) = (new List<Ladder>(), 0);
+        bool Leans(Leg leg) => Math.Abs(along.Cross(points[leg.To] - points[leg.From])) > LeansBy * fill.SpacingMm;
+        bool IsWay(int k) => Leans(legs[k]) && ((k > 0 && legs[k - 1].To == legs[k].From) || (k < legs.Count - 1 && legs[k].To == legs[k + 1].From))
+            && (k == 0 || k == legs.Count - 1 || Length(legs[k]) > Math.Max(Length(legs[k - 1]), Length(legs[k + 1])) + MuchLonger);
+        for (var k = 0; k <= legs.Count; k++)
+        {
+            if (k < legs.Count && !IsWay(k)) continue;
+            if (k - from == legs.Count) return [fill];
+            if (k - from >= FewestRungs) sections.Add(Described(legs.GetRange(from, k - from)));
+            from = k + 1;
+        }
+
+        return sections;
+    }
 
     /// <summary>The rows of a fill without ways that lead to the first, or on from the last, in line with them; null where there are none.</summary>
     private List<Leg>? WithoutWays(Ladder fill)
@@ -126,39 +161,44 @@ internal sealed class LadderReading(Point[] points)
     }
 
     /// <summary>
-    /// Where one leg really ends and the next begins. Rows that meet an edge at a small angle lie nearly in line with the step along it; then the point that leaves the least
-    /// beside both legs is the bend.
+    /// Where one leg really ends and the next begins. Rows that meet an edge at a small angle lie nearly in line with the step along it; then the point that leaves the least beside both legs is the
+    /// bend. Where both are nearly in line, a step and a row were taken together for a while, and the sharpest turn is the bend.
     /// </summary>
     private int Bend(Leg a, Leg b)
     {
         const int reach = 8;
-        if ((points[a.To] - points[a.From]).Dot(points[b.To] - points[b.From]) < 0) return a.To;
-        var (best, least) = (a.To, ClearlyStraighter * (OffLineSum(a.From, a.To) + OffLineSum(b.From, b.To)));
+        var turn = Turning(a.From, a.To, b.To);
+        if (turn < 0) return a.To;
+        var inLine = turn > InLine;
+        var (best, least) = (a.To, ClearlyStraighter * Math.Max(MostOffLine(a.From, a.To), MostOffLine(b.From, b.To)));
         for (var at = Math.Max(a.From + 1, a.To - reach); at <= Math.Min(b.To - 1, a.To + reach); at++)
-            if (OffLineSum(a.From, at) + OffLineSum(at, b.To) is var cost && cost < least - 1e-6)
-                (best, least) = (at, cost);
+        {
+            var off = Math.Max(MostOffLine(a.From, at), MostOffLine(at, b.To));
+            if (inLine && off <= OffLine && Turning(a.From, at, b.To) is var sharper && sharper < Math.Min(turn, Corner)) (best, turn) = (at, sharper);
+            if (off < least - 1e-6 && turn > Corner) (best, least) = (at, off);
+        }
+
         return best;
     }
 
-    /// <summary>Sum of squares of how far the points between two lie beside the line from one to the other, mm².</summary>
-    private double OffLineSum(int from, int to)
+    /// <summary>Cosine of how far a line turns at a point.</summary>
+    private double Turning(int from, int at, int to) => (points[at] - points[from]).Unit().Dot((points[to] - points[at]).Unit());
+
+    /// <summary>How far the points between two lie beside the line from one to the other at most, mm.</summary>
+    private double MostOffLine(int from, int to)
     {
         var line = (points[to] - points[from]).Unit();
-        var sum = 0.0;
+        var most = 0.0;
         for (var k = from + 1; k < to; k++)
-        {
-            var off = line.Cross(points[k] - points[from]);
-            sum += off * off;
-        }
-
-        return sum;
+            most = Math.Max(most, Math.Abs(line.Cross(points[k] - points[from])));
+        return most;
     }
 
     /// <summary>Whether the points from one on still lie on a line when another is added.</summary>
     private bool GoesOnTo(int start, int last, int next)
     {
         var (way, edge) = (points[last] - points[start], points[next] - points[last]);
-        if (way.Dot(edge) < GoesOn * way.Length * edge.Length) return false;
+        if (way.Dot(edge) < (Math.Min(way.Length, edge.Length) < Clear ? GoesOn : GoesOnClearly) * way.Length * edge.Length) return false;
         WorkBudget.Current.Spend((last - start) / 16);
         var line = (points[next] - points[start]).Unit();
         for (var k = start + 1; k <= last; k++)
