@@ -37,7 +37,7 @@ internal sealed class BentRowMaking
     {
         var weights = new double[_rows.Length - 1];
         for (var k = 0; k < weights.Length; k++) weights[k] = Growth(k) / _making.Lighter;
-        RowPlaces.Sew(_making, _passage, weights, weights, _stitch, (place, _, rightwards, number) => Sew(place, rightwards, number));
+        RowPlaces.Sew(_making, _passage, weights, weights, [], _stitch, (place, _, rightwards, number) => Sew(place, rightwards, number));
     }
 
     /// <summary>How many rows take the place of one: areas grow by the sizing's, and rows by what they do along themselves.</summary>

@@ -45,7 +45,7 @@ internal sealed class RowMaking
         double[] weights = [.. Enumerable.Range(0, _left.Length - 1).Select(k => Growth(k) / _making.Lighter)];
         double[] Times(double[] steps) => [.. weights.Zip(steps, (weight, step) => weight * step)];
         var (left, right) = RowSteps.Of(_left, _right, _passage.SpacingMm * _making.Size.OfLength, _making.Size.OfLength) is var (l, r) ? (Times(l), Times(r)) : (weights, weights);
-        RowPlaces.Sew(_making, _passage, left, right, _stitch, Row);
+        RowPlaces.Sew(_making, _passage, left, right, [.. Enumerable.Range(0, weights.Length).Where(k => IsSudden(_left, k) || IsSudden(_right, k))], _stitch, Row);
     }
 
     /// <summary>How many times as far apart two rows lie.</summary>
@@ -96,11 +96,17 @@ internal sealed class RowMaking
         var t = place - at;
         var step = _along.Dot(ends[at + 1] - ends[at]);
         var (row, other, part) = t < 0.5 ? (at, at + 1, t) : (at + 1, at, 1 - t);
-        var (before, after) = (at > 0 ? Math.Abs(_along.Dot(ends[at] - ends[at - 1])) : 0, at + 2 < ends.Length ? Math.Abs(_along.Dot(ends[at + 2] - ends[at + 1])) : 0);
-        var suddenly = Math.Abs(step) >= SuddenlyLonger + (3 * Math.Max(before, after));
+        var suddenly = IsSudden(ends, at);
         if (part >= 0 && !suddenly) return ends[at].Toward(ends[at + 1], t);
         var longer = suddenly ? 0 : (row == at ? step : -step) * part;
         return ends[row] + (Aside(row, other) * part) + (_along * (outward * Math.Min(0, outward * longer)));
+    }
+
+    /// <summary>Whether rows suddenly become longer or shorter at an edge, after a row.</summary>
+    private bool IsSudden(Point[] ends, int at)
+    {
+        double Step(int k) => k < 0 || k > ends.Length - 2 ? 0 : Math.Abs(_along.Dot(ends[k + 1] - ends[k]));
+        return Step(at) >= SuddenlyLonger + (3 * Math.Max(Step(at - 1), Step(at + 1)));
     }
 
     /// <summary>The way square from one row to the line of another, no longer than rows usually lie apart.</summary>
