@@ -99,8 +99,13 @@ internal sealed class LadderReading(Point[] points)
         List<Leg> legs = fill.Legs;
         var (sections, from) = (new List<Ladder>(), 0);
         bool Leans(Leg leg) => Math.Abs(along.Cross(points[leg.To] - points[leg.From])) > LeansBy * fill.SpacingMm;
-        bool IsWay(int k) => Leans(legs[k]) && ((k > 0 && legs[k - 1].To == legs[k].From) || (k < legs.Count - 1 && legs[k].To == legs[k + 1].From))
-            && (k == 0 || k == legs.Count - 1 || Length(legs[k]) > Math.Max(Length(legs[k - 1]), Length(legs[k + 1])) + MuchLonger);
+        bool IsWay(int k)
+        {
+            var (after, before) = (k > 0 && legs[k - 1].To == legs[k].From, k < legs.Count - 1 && legs[k].To == legs[k + 1].From);
+            return Leans(legs[k]) && (after || before)
+                && (k == 0 || k == legs.Count - 1 || Length(legs[k]) > MuchLonger + (after && before ? Math.Min(Length(legs[k - 1]), Length(legs[k + 1])) : Math.Max(Length(legs[k - 1]), Length(legs[k + 1]))));
+        }
+
         for (var k = 0; k <= legs.Count; k++)
         {
             if (k < legs.Count && !IsWay(k)) continue;
