@@ -16,6 +16,10 @@ internal sealed class ThrowMaking
     private const double ArmLength = 0.8;
     private const int FewestBetween = 4;
 
+    // A ring closes where its last throw lies so many spacings from its first, and as much along it as the cosine tells.
+    private const double ClosesWithin = 1.6;
+    private const double ClosesAlong = 0.9;
+
     // Along a rail, a stitch of less than this part of a throw is a step.
     private const double StepOfThrow = 0.1;
 
@@ -36,6 +40,9 @@ internal sealed class ThrowMaking
     private readonly double[][] _splits;
     private readonly bool _isSplit;
     private readonly double[] _shortsDue = [0.5, 0.5];
+
+    // How many throws, in old ones, would lead from the last point to the first, where they close a ring; 0 where they do not.
+    private readonly double _closing;
 
     public ThrowMaking(Remaking making, Passage passage)
     {
@@ -66,6 +73,7 @@ internal sealed class ThrowMaking
 
         // Wide zigzags and rows have no short throws.
         _reach = _dense && _needles is null ? Reaches() : [.. _points.Select(_ => 1.0)];
+        _closing = _dense && _needles is null ? Closing(passage.SpacingMm * making.Size.OfLength) : 0;
     }
 
     public void Make()
@@ -78,7 +86,10 @@ internal sealed class ThrowMaking
         foreach (var to in Fixed())
         {
             // From one fixed point to the next as many throws as lead to its side; where that would change the spacing too much, one more on the spot.
-            var total = weights.Skip(from).Take(to - from).Sum();
+            // The gap that closes a ring grows with it, and more throws fill it.
+            var more = to == _points.Length - 1 ? _closing * (weights[to - 1] - 1) : 0;
+            var closes = more > 0;
+            var total = weights.Skip(from).Take(to - from).Sum() + Math.Max(0, more);
             var throws = Math.Max(1, (int)Math.Round(total));
             var side = _sides[from];
             if (throws % 2 == 1 == (side == _sides[to]))
@@ -94,11 +105,34 @@ internal sealed class ThrowMaking
                 var wanted = total * k / throws;
                 while (at < to - 1 && sum + weights[at] < wanted) sum += weights[at++];
                 side = 1 - side;
-                Throw(k == throws ? to : at + (weights[at] < 1e-9 ? 1 : Math.Clamp((wanted - sum) / weights[at], 0, 1)), side, number++, isLast: k == throws && to == _points.Length - 1);
+                Throw(k == throws && !closes ? to : at + (weights[at] < 1e-9 ? 1 : Math.Clamp((wanted - sum) / weights[at], 0, closes ? 1 + _closing : 1)), side, number++, isLast: k == throws && to == _points.Length - 1 && !closes);
             }
 
+            if (closes) _making.EndsAcross = true;
             from = to;
         }
+    }
+
+    /// <summary>How many throws would lead from the last point to the first, as far apart as usual; 0 where the first does not lie beside the last, farther on.</summary>
+    /// <param name="spacing">Of needle points on one side, mm at their size.</param>
+    private double Closing(double spacing)
+    {
+        const int back = 6;
+        var n = _points.Length - 1;
+        if (n < 2 * back) return 0;
+        var (steps, seen) = (0.0, 0);
+        foreach (var first in new[] { 0, 1 })
+        {
+            var last = _sides[n] == _sides[first] ? n : n - 1;
+            if (_sides[last] != _sides[first] || _sides[last - back] != _sides[first]) return 0;
+            var (way, on) = (_points[first] - _points[last], _points[last] - _points[last - back]);
+            if (way.Length > ClosesWithin * spacing) return 0;
+            if (on.Length < spacing) continue; // throws turn about this side
+            if (way.Dot(on) < ClosesAlong * way.Length * on.Length) return 0;
+            (steps, seen) = (steps + (back * way.Length / on.Length), seen + 1);
+        }
+
+        return seen == 0 ? 0 : Math.Max(0, (steps / seen) - 1);
     }
 
     private bool IsStep(int k) => _sides[k] == _sides[k + 1] && k > 0 && _points[k].DistanceTo(_points[k + 1]) < StepOfThrow * _points[k - 1].DistanceTo(_points[k]);
@@ -292,8 +326,11 @@ internal sealed class ThrowMaking
     /// <summary>The place of a rail at a place along the throws, drawn through the points that are not short.</summary>
     private Point Rail(int side, double place)
     {
-        var at = Math.Clamp((int)Math.Floor(place), 0, _points.Length - 1);
-        var (before, after) = (Full(at, -1, side), Full(Math.Min(at + 1, _points.Length - 1), 1, side));
+        var last = _points.Length - 1;
+        if (place > last && Full(last, -1, side) is >= 0 and var end && Full(0, 1, side) is >= 0 and var begin)
+            return _points[end].Toward(_points[begin], Math.Clamp((place - end) / (last - end + _closing + begin), 0, 1));
+        var at = Math.Clamp((int)Math.Floor(place), 0, last);
+        var (before, after) = (Full(at, -1, side), Full(Math.Min(at + 1, last), 1, side));
         return before < 0 ? _points[Math.Max(after, 0)] : after < 0 || before == after ? _points[before]
             : _points[before].Toward(_points[after], Math.Clamp((place - before) / (after - before), 0, 1));
     }
