@@ -60,6 +60,17 @@ public class MakingTests
         wrong.ShouldBeEmpty();
     }
 
+    [Theory]
+    [InlineData(1.2)]
+    [InlineData(1.5)]
+    [InlineData(2.0)]
+    public void Rows_whose_points_are_a_little_off_open_no_seams(double size)
+    {
+        foreach (var sample in Makings.All.Where(s => s.Way.StartsWith("rows in sections", StringComparison.Ordinal) || s.Way == "rows of sudden lengths"))
+            foreach (var how in new[] { "noise", "tenths" })
+                MakingMeasures.At(BoughtStitches.Damaged(sample.Stitches, how), 0.4, size, size).Hole.ShouldBeLessThan(size < 2 ? 0.35 : 0.7, $"{sample.Way}, {sample.Name}, {how}");
+    }
+
     [Fact]
     public void Lines_out_and_back_share_their_holes_at_any_size()
     {

@@ -21,6 +21,10 @@ internal static class RareMakings
         yield return ("rows in sections", "close seams", Truth.Fill, Sections(0.4, 20));
         yield return ("rows in sections", "wide seams", Truth.Fill, Sections(0.6, 0));
         yield return ("rows in sections", "way in line with a row", Truth.Fill, Sections(0.4, 20, wayInLine: true));
+        yield return ("rows in sections, ways across them", "disc with a hole", Truth.Fill, Filled([Circle(14), Circle(5)], 30));
+        yield return ("rows in sections, ways across them", "letter E", Truth.Fill, Filled([[new(0, 0), new(20, 0), new(20, 6), new(7, 6), new(7, 11), new(17, 11), new(17, 17), new(7, 17), new(7, 22), new(20, 22), new(20, 28), new(0, 28)]], 25));
+        yield return ("rows in sections, ways across them", "heart", Truth.Fill, Filled([Heart(15)], 0));
+        yield return ("satin that closes a ring", "6 mm", Truth.Satin, Enumerable.Range(0, 500).Select(k => Polar(k % 2 == 0 ? 9 : 15, k * 0.72)));
         yield return ("stem stitch", "bar", Truth.Line, Enumerable.Range(0, 40).SelectMany(k => new Point[] { new((k * 1.6) + 3, 0.25), new((k * 1.6) + 1.6, -0.25) }));
         yield return ("line sewn twice beside itself", "ring", Truth.Line, Arc(12, 360, 2.4, false).Concat(Arc(12.3, 360, 2.4, false)));
         yield return ("half crosses", "block", Truth.Line, HalfCrosses(12, 10, 2.2));
@@ -86,6 +90,56 @@ internal static class RareMakings
             .Concat(Way(new(10, bottom - seam), new(0, bottom))).Concat(Section(wayInLine ? 8 : 0, 24, bottom))
             .Select(p => p.Turned(turn, Point.Zero));
     }
+
+    /// <summary>
+    /// Rows 0.4 mm apart in a shape, from edge to edge. Where more of them or fewer lie beside each other than before a section ends, and the needle goes straight to where the next begins.
+    /// </summary>
+    /// <param name="outlines">Of the shape and its holes.</param>
+    /// <param name="turn">How far the rows are turned, degrees.</param>
+    private static IEnumerable<Point> Filled(Point[][] outlines, double turn)
+    {
+        const double spacing = 0.4;
+        Point[][] level = [.. outlines.Select(o => o.Select(p => p.Turned(-turn, Point.Zero)).ToArray())];
+        var (top, bottom) = (level.SelectMany(o => o).Min(p => p.Y), level.SelectMany(o => o).Max(p => p.Y));
+        var (sections, open) = (new List<List<(Point Left, Point Right)>>(), new List<List<(Point Left, Point Right)>>());
+        for (var y = top + (spacing / 2); y < bottom; y += spacing)
+        {
+            var rows = RowsAt(level, y);
+            bool Meet((Point Left, Point Right) a, (Point Left, Point Right) b) => a.Left.X < b.Right.X && a.Right.X > b.Left.X;
+            var next = new List<List<(Point Left, Point Right)>>();
+            foreach (var row in rows)
+            {
+                var above = open.Where(s => Meet(s[^1], row)).ToList();
+                var section = above.Count == 1 && rows.Count(r => Meet(above[0][^1], r)) == 1 ? above[0] : [];
+                if (section.Count == 0) sections.Add(section);
+                section.Add(row);
+                next.Add(section);
+            }
+
+            open = next;
+        }
+
+        var sewn = new List<Point>();
+        foreach (var section in sections)
+        {
+            if (sewn.Count > 0) sewn.AddRange(Row(sewn[^1], section[0].Left, 2.2, false));
+            sewn.AddRange(section.SelectMany((r, k) => Row(r.Left, r.Right, 3.3, k % 2 == 1)));
+        }
+
+        return sewn.Select(p => p.Turned(turn, Point.Zero));
+    }
+
+    /// <summary>Where a level line lies within outlines, from left to right; what is shorter than a stitch is left out.</summary>
+    private static List<(Point Left, Point Right)> RowsAt(Point[][] outlines, double y)
+    {
+        var hits = outlines.SelectMany(o => o.Zip([.. o[1..], o[0]], (a, b) => (A: a, B: b))).Where(e => e.A.Y <= y == e.B.Y > y)
+            .Select(e => e.A.X + ((e.B.X - e.A.X) * (y - e.A.Y) / (e.B.Y - e.A.Y))).Order().ToList();
+        return [.. Enumerable.Range(0, hits.Count / 2).Select(k => (new Point(hits[2 * k], y), new Point(hits[(2 * k) + 1], y))).Where(r => r.Item2.X - r.Item1.X > 0.4)];
+    }
+
+    private static Point[] Circle(double radius) => [.. Enumerable.Range(0, 120).Select(k => Polar(radius, k * 3))];
+
+    private static Point[] Heart(double size) => [.. Enumerable.Range(0, 240).Select(i => i * Math.PI / 120).Select(t => new Point(size * Math.Pow(Math.Sin(t), 3), -size / 16 * ((13 * Math.Cos(t)) - (5 * Math.Cos(2 * t)) - (2 * Math.Cos(3 * t)) - Math.Cos(4 * t))))];
 
     private static IEnumerable<Point> Row(Point from, Point to, double stitch, bool back)
     {
