@@ -1,3 +1,4 @@
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using SkiaSharp;
 
@@ -20,7 +21,8 @@ namespace EvenThimble.Core.Tests.Quality;
 /// <param name="Missed">Those that thread stays away from by more than 0.35 mm.</param>
 /// <param name="Bare">The largest bare place, mm².</param>
 /// <param name="Thread">Thread used, mm, for each mm² of the shape.</param>
-public sealed record LayMeasure(double Off, double Turning, double OverThree, double OverFour, double Thick, double Thickest, double Stray, double Out, int Crowd, int Corners, int Missed, double Bare, double Thread)
+/// <param name="ThreadOfGround">The same for each mm² of what is sewn: the shape with compensation on cotton at its edges.</param>
+public sealed record LayMeasure(double Off, double Turning, double OverThree, double OverFour, double Thick, double Thickest, double Stray, double Out, int Crowd, int Corners, int Missed, double Bare, double Thread, double ThreadOfGround)
 {
     private const double Pixel = 1 / 14.0;
     private const double HalfThread = 0.2;
@@ -53,7 +55,7 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
             var points = outlines.SelectMany(o => o).Concat(runs.SelectMany(r => r)).ToList();
             (_left, _top) = (points.Min(p => p.X) - 1, points.Min(p => p.Y) - 1);
             (_columns, _rows) = ((int)((points.Max(p => p.X) + 1 - _left) / Pixel) + 1, (int)((points.Max(p => p.Y) + 1 - _top) / Pixel) + 1);
-            _inside = Inside();
+            _inside = Inside(grown: 0);
             _onTop = new int[_columns * _rows];
             _thread = new double[_columns * _rows];
             Array.Fill(_onTop, -1);
@@ -63,7 +65,7 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
 
         public LayMeasure Measure()
         {
-            var area = _inside.Count(i => i);
+            var thread = _stitches.Sum(s => s.A.DistanceTo(s.B)) / (Pixel * Pixel);
             var thick = Thickness();
             Array.Sort(thick);
             var (off, turning) = Throws();
@@ -81,10 +83,12 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
                 corners.Count,
                 corners.Count(c => _stitches.Min(s => Distance(c, s.A, s.B)) > HalfThread + 0.35),
                 Bare(),
-                _stitches.Sum(s => s.A.DistanceTo(s.B)) / Math.Max(1e-9, area * Pixel * Pixel));
+                thread / Math.Max(1, _inside.Count(i => i)),
+                thread / Math.Max(1, Inside(ClothProfiles.Cotton.CompensationMm).Count(i => i)));
         }
 
-        private bool[] Inside()
+        /// <summary>What lies in the shape, or within so many mm of it.</summary>
+        private bool[] Inside(double grown)
         {
             var info = new SKImageInfo(_columns, _rows, SKColorType.Gray8, SKAlphaType.Opaque);
             using var bitmap = new SKBitmap(info);
@@ -92,7 +96,7 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
             canvas.Clear(SKColors.Black);
             canvas.Scale((float)(1 / Pixel));
             canvas.Translate((float)-_left, (float)-_top);
-            using var paint = new SKPaint { Color = SKColors.White };
+            using var paint = new SKPaint { Color = SKColors.White, Style = grown > 0 ? SKPaintStyle.StrokeAndFill : SKPaintStyle.Fill, StrokeWidth = (float)(2 * grown) };
             using var path = StitchMeasure.PathOf(_outlines);
             canvas.DrawPath(path, paint);
             return Array.ConvertAll(bitmap.GetPixelSpan().ToArray(), b => b > 127);

@@ -32,6 +32,7 @@ public sealed class LetterQualityTests
         letters.Average(l => l.Lay.Turning).ShouldBeLessThan(0.3, "neighbouring throws that turn");
         letters.Average(l => l.Lay.OverThree).ShouldBeLessThan(capitalMm < 20 ? 13 : 7.5, "percent of the area over three layers");
         letters.Average(l => l.Lay.OverFour).ShouldBeLessThan(capitalMm < 20 ? 1.6 : 0.9, "percent of the area over four layers");
+        (letters.Average(l => l.Lay.ThreadOfGround) * ClothProfiles.Cotton.SatinSpacingMm / 2).ShouldBeLessThan(1.15, "thread against two layers at the spacing");
         letters.Max(l => l.Lay.Thickest).ShouldBeLessThan(24, "mm of thread on the fullest mm²");
         Share(letters, l => l.Stray > 0.6).ShouldBeLessThan(2.5, "percent of letters with a stray");
         Share(letters, l => l.Bare > 0.3).ShouldBeLessThan(2, "percent of letters with a bare place");

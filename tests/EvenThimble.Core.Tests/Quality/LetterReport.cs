@@ -92,7 +92,7 @@ public sealed class LetterReport
     {
         double Share(Func<LayMeasure, bool> has) => 100.0 * l.Count(x => has(x.Lay)) / l.Count;
         return string.Create(CultureInfo.InvariantCulture,
-            $"| {way.InWords()} {size} mm | {l.Count} | {l.Min(x => x.Edge.Coverage):0.0} / {l.Average(x => x.Edge.Coverage):0.00} | {100.0 * l.Count(x => x.Edge.Outside > 2) / l.Count:0.0} | {l.Average(x => x.Lay.Off):0.0}; {Share(m => m.Off > 15):0.0} | {l.Average(x => x.Lay.Turning):0.00} | {l.Average(x => x.Lay.OverThree):0.0} | {l.Average(x => x.Lay.OverFour):0.00} | {l.Average(x => x.Lay.Thick):0.0} / {l.Max(x => x.Lay.Thickest):0} | {Share(m => m.Stray > 0.6):0.0} | {Share(m => m.Out > ClothProfiles.Cotton.CompensationMm + 0.5):0.0} | {Share(m => m.Crowd > 8):0.0} | {100.0 * l.Sum(x => x.Lay.Missed) / Math.Max(1, l.Sum(x => x.Lay.Corners)):0.0} | {Share(m => m.Bare > 0.3):0.0} | {l.Average(x => x.Lay.Thread) * 0.2:0.00} |");
+            $"| {way.InWords()} {size} mm | {l.Count} | {l.Min(x => x.Edge.Coverage):0.0} / {l.Average(x => x.Edge.Coverage):0.00} | {100.0 * l.Count(x => x.Edge.Outside > 2) / l.Count:0.0} | {l.Average(x => x.Lay.Off):0.0}; {Share(m => m.Off > 15):0.0} | {l.Average(x => x.Lay.Turning):0.00} | {l.Average(x => x.Lay.OverThree):0.0} | {l.Average(x => x.Lay.OverFour):0.00} | {l.Average(x => x.Lay.Thick):0.0} / {l.Max(x => x.Lay.Thickest):0} | {Share(m => m.Stray > 0.6):0.0} | {Share(m => m.Out > ClothProfiles.Cotton.CompensationMm + 0.5):0.0} | {Share(m => m.Crowd > 8):0.0} | {100.0 * l.Sum(x => x.Lay.Missed) / Math.Max(1, l.Sum(x => x.Lay.Corners)):0.0} | {Share(m => m.Bare > 0.3):0.0} | {l.Average(x => x.Lay.Thread) * 0.2:0.00} / {l.Average(x => x.Lay.ThreadOfGround) * 0.2:0.00} |");
     }
 
     /// <summary>Puts text between the marks of a part of the document; what is written around it by hand stays.</summary>
@@ -104,7 +104,7 @@ public sealed class LetterReport
         File.WriteAllText(file, document[..document.IndexOf('\n', begin)] + (part == "table" ? "\n\n" + Heading : "\n") + text.Replace("\r", "", StringComparison.Ordinal) + (part == "table" ? "\n" : string.Empty) + document[end..]);
     }
 
-    private const string Heading = "| letters | measured | coverage % least / mean | overspill over 2 %: % of letters | off square: mean °; over 15°: % of letters | neighbours turning over 30° % | area over 3 layers % | over 4 layers % | thread on a mm², mm: 99th percentile / most | a stray over 0.6 mm: % of letters | thread outside: % of letters | over 8 needle points in 0.3 mm: % of letters | corners missed % | bare over 0.3 mm²: % of letters | thread / (area / spacing) |\n|---|---|---|---|---|---|---|---|---|---|---|---|---|---|---|\n";
+    private const string Heading = "| letters | measured | coverage % least / mean | overspill over 2 %: % of letters | off square: mean °; over 15°: % of letters | neighbours turning over 30° % | area over 3 layers % | over 4 layers % | thread on a mm², mm: 99th percentile / most | a stray over 0.6 mm: % of letters | thread outside: % of letters | over 8 needle points in 0.3 mm: % of letters | corners missed % | bare over 0.3 mm²: % of letters | thread / (area / spacing): area of the letter / with compensation |\n|---|---|---|---|---|---|---|---|---|---|---|---|---|---|---|\n";
 
     private static void Save(SKBitmap picture, string name)
     {
