@@ -1,3 +1,5 @@
+using EvenThimble.Storage;
+using Microsoft.Extensions.DependencyInjection;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Interactions;
 
@@ -117,6 +119,19 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
         _browser.Type("#place-x", "sideways" + Keys.Enter);
         _browser.WaitForText("#said", "not a length");
         _bench.Version.ShouldBe("4");
+    }
+
+    [Fact]
+    public void A_nudge_is_kept_when_the_page_is_left_at_once()
+    {
+        _bench.ClickCloth(46, 8);
+        _bench.WaitForSelected(3);
+        var jobs = _server.Services.GetRequiredService<JobStore>();
+        double X() => jobs.Find(1)!.Job.Order.Single(p => p.Id.Value == 3).Placement.X;
+        var x = X();
+        _browser.Run("document.getElementById('cloth').dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true, cancelable: true })); location.assign('/')");
+        _browser.WaitForText("h1", "shelf");
+        _browser.WaitFor(() => Math.Abs(X() - x - 0.5) < 1e-6, "half a millimetre to the right");
     }
 
     [Fact]

@@ -2,6 +2,7 @@
 /** The Arrange task: nudges, cuts at the needle, copies from job to job, a line drawn around. */
 import { say } from "../../Shared/site.js";
 import { pointsTool } from "../Screen/points.js";
+import { postLeaving } from "../Screen/post.js";
 
 const copies = "thimble.copied";
 const togetherMs = 400;
@@ -54,16 +55,27 @@ export function mount(bench) {
     nudged.due = window.setTimeout(endNudge, togetherMs);
   });
 
-  /** Sends the nudges that are not sent yet, so that what comes after them finds them done. */
-  function endNudge() {
-    if (!nudged.due) return;
+  /** The nudges that are not sent yet, which are sent by whoever takes them; null where there are none. */
+  function takeNudges() {
+    if (!nudged.due) return null;
     clearTimeout(nudged.due);
     const values = { dx: nudged.dx.toFixed(3), dy: nudged.dy.toFixed(3), parts: nudged.parts };
     nudged = { dx: 0, dy: 0, due: 0, parts: "" };
+    return values;
+  }
+
+  /** Sends them, so that what comes after them finds them done. */
+  function endNudge() {
+    const values = takeNudges();
+    if (!values) return;
     void post("shift", values).finally(() => {
       Object.assign(cloth.hand, { dx: 0, dy: 0 });
       cloth.ask();
     });
   }
   bench.beforeCommand(endNudge);
+  addEventListener("pagehide", () => {
+    const values = takeNudges();
+    if (values) postLeaving("shift", { ...values, version: state.version });
+  });
 }

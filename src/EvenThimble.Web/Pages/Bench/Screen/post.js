@@ -1,6 +1,8 @@
 // @ts-check
 /** Commands go to the server as ordinary posts and come back as everything that they change on the screen. */
 
+import { postHeaders } from "../../Shared/site.js";
+
 // Requests of one element drop each other while one is under way; commands have an element of their own, so that nothing can drop them.
 const sender = /** @type {Element} */ (document.getElementById("line-track"));
 const job = JSON.parse(document.getElementById("bench")?.dataset.state ?? "{}").job;
@@ -34,6 +36,15 @@ export function post(command, values = {}) {
   const done = next.catch(() => undefined);
   last = done;
   return done;
+}
+
+/**
+ * Does a command as the page is left, when requests of the page itself are given up.
+ * @param {string} command
+ * @param {Record<string, string>} values with the version that was seen
+ */
+export function postLeaving(command, values) {
+  void fetch(`/jobs/${job}/do/${command}`, { method: "POST", keepalive: true, headers: postHeaders, body: new URLSearchParams(values) });
 }
 
 /** @param {number} mm @param {string} unit */
