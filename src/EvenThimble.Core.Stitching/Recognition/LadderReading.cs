@@ -59,7 +59,7 @@ internal sealed class LadderReading(Point[] points)
     private const int FewestRungs = 3;
     private const int FewestWideRungs = 5;
 
-    // Ways between sections lean against the rows by so much of their distance, and within are so much longer than those, mm.
+    // Ways between sections lean by so much of the rows' distance, and, unless outermost, are so much longer than the rows beside them, mm.
     private const double LeansBy = 0.5;
     private const double MuchLonger = 2;
 
@@ -92,29 +92,32 @@ internal sealed class LadderReading(Point[] points)
 
     private Ladder Described(List<Leg> rungs) => new LadderLook(points, rungs).Described([.. rungs.Zip(rungs.Skip(1), (a, b) => Math.Abs(Beside(a, b, false) ?? 0))]);
 
-    /// <summary>The sections of a fill: ways from one to the next lie beside its rows as another would, but lean, go on from the end of one without a step, and are much longer than it or lie outermost.</summary>
+    /// <summary>
+    /// The sections of a fill, or all of it. A way from one to the next lies beside rows as another row would, but leans, goes on from the end of one without a step, and is outermost or much longer.
+    /// </summary>
     private List<Ladder> Sections(Ladder fill)
     {
         var along = fill.Legs.Select((l, k) => (points[l.To] - points[l.From]) * (k % 2 == 0 ? 1 : -1)).Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
         List<Leg> legs = fill.Legs;
-        var (sections, from) = (new List<Ladder>(), 0);
-        bool Leans(Leg leg) => Math.Abs(along.Cross(points[leg.To] - points[leg.From])) > LeansBy * fill.SpacingMm;
         bool IsWay(int k)
         {
-            var (after, before) = (k > 0 && legs[k - 1].To == legs[k].From, k < legs.Count - 1 && legs[k].To == legs[k + 1].From);
-            return Leans(legs[k]) && (after || before)
-                && (k == 0 || k == legs.Count - 1 || Length(legs[k]) > MuchLonger + (after && before ? Math.Min(Length(legs[k - 1]), Length(legs[k + 1])) : Math.Max(Length(legs[k - 1]), Length(legs[k + 1]))));
+            if (Math.Abs(along.Cross(points[legs[k].To] - points[legs[k].From])) <= LeansBy * fill.SpacingMm) return false;
+            var (goesOn, isGoneOnFrom) = (k > 0 && legs[k - 1].To == legs[k].From, k < legs.Count - 1 && legs[k].To == legs[k + 1].From);
+            if (!goesOn && !isGoneOnFrom) return false;
+            if (k == 0 || k == legs.Count - 1) return true;
+            var (before, after) = (Length(legs[k - 1]), Length(legs[k + 1]));
+            return Length(legs[k]) > MuchLonger + (goesOn && isGoneOnFrom ? Math.Min(before, after) : Math.Max(before, after));
         }
 
+        var (sections, from) = (new List<Ladder>(), 0);
         for (var k = 0; k <= legs.Count; k++)
         {
             if (k < legs.Count && !IsWay(k)) continue;
-            if (k - from == legs.Count) return [fill];
-            if (k - from >= FewestRungs) sections.Add(Described(legs.GetRange(from, k - from)));
+            if (k - from >= FewestRungs) sections.Add(k - from == legs.Count ? fill : Described(legs.GetRange(from, k - from)));
             from = k + 1;
         }
 
-        return sections;
+        return sections.Count == 0 ? [fill] : sections;
     }
 
     /// <summary>The rows of a fill without ways that lead to the first, or on from the last, in line with them; null where there are none.</summary>

@@ -31,7 +31,7 @@ internal sealed class Remaking(ReadStitches read, Sizing size, double lighter)
     /// <summary>Whether the thread is cut after what is made now, so that it need not end where it did.</summary>
     public bool EndsAnywhere { get; set; }
 
-    /// <summary>Whether it then ended on the other side of the last row.</summary>
+    /// <summary>Whether it ended on the other side of the last row then, or farther on where a ring of satin closes.</summary>
     public bool EndsAcross { get; set; }
 
     /// <summary>Where a record was.</summary>
