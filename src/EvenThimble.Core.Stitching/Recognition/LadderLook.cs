@@ -70,7 +70,7 @@ internal sealed class LadderLook(Point[] points, List<Leg> legs)
         };
     }
 
-    /// <summary>Whether throws hardly leave the line that they follow.</summary>
+    /// <summary>Whether throws hardly leave the line that they follow, the long way on and the short way back together.</summary>
     private bool LieAlongLine()
     {
         var leans = new List<double>();
@@ -81,7 +81,7 @@ internal sealed class LadderLook(Point[] points, List<Leg> legs)
             leans.Add(Math.Max(Math.Abs(way.Cross((points[b.From] - points[a.From]).Unit())), Math.Abs(way.Cross((points[b.To] - points[a.To]).Unit()))));
         }
 
-        return leans.Count > 0 && leans.Median() < AlongLine;
+        return leans.Count > 1 && leans.Zip(leans.Skip(1), (on, back) => (on + back) / 2).ToList().Median() < AlongLine;
     }
 
     /// <summary>The place that legs run out from and back to, all around it; null where there is none. Their spacing grows with the distance from there.</summary>

@@ -26,6 +26,7 @@ internal static class RareMakings
         yield return ("rows in sections, ways across them", "heart", Truth.Fill, Filled([Heart(15)], 0));
         yield return ("satin that closes a ring", "6 mm", Truth.Satin, Enumerable.Range(0, 500).Select(k => Polar(k % 2 == 0 ? 9 : 15, k * 0.72)));
         yield return ("stem stitch", "bar", Truth.Line, Enumerable.Range(0, 40).SelectMany(k => new Point[] { new((k * 1.6) + 3, 0.25), new((k * 1.6) + 1.6, -0.25) }));
+        yield return ("stem stitch", "broader", Truth.Line, Enumerable.Range(0, 40).SelectMany(k => new Point[] { new((k * 1.7) + 3.2, 0.3), new((k * 1.7) + 1.7, -0.3) }));
         yield return ("line sewn twice beside itself", "ring", Truth.Line, Arc(12, 360, 2.4, false).Concat(Arc(12.3, 360, 2.4, false)));
         yield return ("half crosses", "block", Truth.Line, HalfCrosses(12, 10, 2.2));
         yield return ("feather stitch", "bar", Truth.Line, Enumerable.Range(0, 25).SelectMany(k => new Point[] { new(k * 3, 0), new((k * 3) + 2, k % 2 == 0 ? 2.5 : -2.5), new(k * 3, 0), new((k * 3) + 3, 0) }));
