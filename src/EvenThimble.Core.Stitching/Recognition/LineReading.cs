@@ -38,6 +38,10 @@ internal static class LineReading
     // Lines of which so much has another line of the same thread close beside it are rows of a kind that is not understood, unless hardly any lies between two: then it is a line sewn twice.
     private const double RowsOfAKind = 0.6;
     private const double LeastBetween = 0.2;
+
+    // Stitches of drawings are shorter than this, mm, or lie farther apart than what covers.
+    private const double LongestOfDrawing = 2.5;
+    private const double Covering = 0.8;
     private const double CornerDegrees = 35;
     private const double BackDegrees = 120;
     private const double Drawn = 0.5;
@@ -138,11 +142,14 @@ internal static class LineReading
         var corners = turns.Count == 0 ? 0 : turns.Count(t => Math.Abs(t) >= CornerDegrees) / (double)turns.Count;
         var repeats = corners > DrawnWhenRepeated && !GoesToAndFro(turns) && Repeats(lengths, turns);
         if (sharesHoles) return new(usual, corners > Drawn || repeats, 0.9);
-        if (repeats) return new(usual, true, 0.9);
+        if (repeats) return new(usual, true, Covers(points, from, to, usual) ? Passage.NotUnderstood : 0.9);
         if (RingReading.Neighbours(points, from, to) is { Share: > RowsOfAKind, Between: > LeastBetween }) return new(usual, false, Passage.NotUnderstood);
         var wild = lengths.Count(l => l > 2.5 * usual || l < usual / 2.5) / (double)lengths.Count;
         return new(usual, false, Math.Clamp(1 - (sharp / (double)lengths.Count) - (0.4 * wild), 0.2, 1));
     }
+
+    /// <summary>Whether long stitches lie so close on either side of each other that they cover, as those of a leaf that is thrown to its middle from either side: what they are is not known, but no drawing.</summary>
+    private static bool Covers(Point[] points, int from, int to, double usual) => usual > LongestOfDrawing && RingReading.Neighbours(points, from, to, Covering).Between > RowsOfAKind;
 
     /// <summary>Whether nearly every stitch goes back beside the one before it, by turns to one side and to the other: throws, however close.</summary>
     private static bool GoesToAndFro(List<double> turns)

@@ -109,6 +109,23 @@ public class MakingTests
             }
     }
 
+    [Theory]
+    [InlineData("plain")]
+    [InlineData("noise")]
+    public void A_leaf_that_is_thrown_to_its_middle_from_either_side_is_not_called_a_drawing(string how)
+    {
+        var builder = new StitchBuilder();
+        for (var k = 0; k < 160; k++)
+        {
+            var (x, side, reach) = (k * 0.25, k % 2 == 0 ? 1 : -1, 1 + (5 * Math.Sin(Math.PI * k / 160)));
+            builder.Stitch(new(x, side * reach));
+            builder.Stitch(new(x + 2.5, side * -0.5));
+        }
+
+        // Larger it only is stretched, and bare: the card has to say that it was not understood.
+        ReadStitches.Of(BoughtStitches.Damaged(builder.ToBlob(), how)).NotUnderstood.ShouldBeGreaterThan(0.95);
+    }
+
     [Fact]
     public void Crosses_motifs_and_combs_keep_every_stitch()
     {
