@@ -27,6 +27,7 @@ internal sealed class LadderLook(Point[] points, List<Leg> legs)
     // Rows of which none turns farther than this, degrees, are straight ones.
     private const double StraightRows = 8;
     private const int FewLegs = 6;
+    private const double LeastStepped = 0.2;
 
     // Legs with steps between them, of which hardly any has a needle point within, are throws where they turn so far, degrees, or are longer than a stitch of fill, mm.
     private const double ThrowsTurn = 30;
@@ -52,6 +53,9 @@ internal sealed class LadderLook(Point[] points, List<Leg> legs)
 
         // Long rows on the slant differ from split throws in that more than one needle point lies in most, or in that they lie twice as far apart on either side.
         var rows = usualLength > Limits.LongestThrow && (inRow.Count >= legs.Count || (inRow.Count * 2 >= legs.Count && sameSide > SatinSpacing));
+
+        // Where edges are ragged many steps lie nearly along a row, and are part of it.
+        isStepped |= rows && stepped > LeastStepped * (legs.Count - 1);
         var kind = (isStepped && !steppedThrows) || spokes || (rows && turn < StraightRows) ? PassageKind.Fill : PassageKind.Satin;
         var uneven = usual < 1e-9 ? 1 : spacings.Zip(spacings.Skip(1), (a, b) => Math.Abs(a - b)).ToList().Median() / usual;
 

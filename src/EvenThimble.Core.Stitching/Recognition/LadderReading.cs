@@ -30,6 +30,7 @@ internal sealed record Ladder(PassageKind Kind, List<Leg> Legs, bool Stepped, do
 internal sealed class LadderReading(Point[] points)
 {
     private const double OffLine = 0.25;
+    private const double OffLineOfTwoSteps = 0.45;
     private const double GoesOn = 0.34;
 
     // The direction of longer stitches, mm, is not told by how far their ends may be off.
@@ -62,6 +63,7 @@ internal sealed class LadderReading(Point[] points)
     // Ways between sections lean by so much of the rows' distance, and, unless outermost, are so much longer than the rows beside them, mm.
     private const double LeansBy = 0.5;
     private const double MuchLonger = 2;
+    private const double MostGoingOn = 0.25;
 
     // An outermost row that reaches so far beyond the edge of the next ones begins where a needle point lies so near to that edge, mm.
     private const double BeyondEdge = 2;
@@ -99,6 +101,9 @@ internal sealed class LadderReading(Point[] points)
     {
         var along = fill.Legs.Select((l, k) => (points[l.To] - points[l.From]) * (k % 2 == 0 ? 1 : -1)).Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
         List<Leg> legs = fill.Legs;
+
+        // Along a ragged edge many rows go on from the end of one.
+        if (legs.Zip(legs.Skip(1), (a, b) => a.To == b.From).Count(goesOn => goesOn) > MostGoingOn * legs.Count) return [fill];
         bool IsWay(int k)
         {
             if (Math.Abs(along.Cross(points[legs[k].To] - points[legs[k].From])) <= LeansBy * fill.SpacingMm) return false;
@@ -165,7 +170,30 @@ internal sealed class LadderReading(Point[] points)
             (legs[i - 1], legs[i]) = (legs[i - 1] with { To = bend }, legs[i] with { From = bend });
         }
 
+        Join(legs);
         return legs;
+    }
+
+    /// <summary>Joins two legs in line between two that go back: a row of a ragged edge, with a step nearly along it at either end, is farther off its line than others, to one side and then to the other.</summary>
+    private void Join(List<Leg> legs)
+    {
+        bool GoBack(int k) => k < 1 || k >= legs.Count || (points[legs[k - 1].To] - points[legs[k - 1].From]).Dot(points[legs[k].To] - points[legs[k].From]) < 0;
+        for (var k = 1; k < legs.Count; k++)
+        {
+            var (from, at, to) = (legs[k - 1].From, legs[k].From, legs[k].To);
+            if (Turning(from, at, to) < InLine || !GoBack(k - 1) || !GoBack(k + 1)) continue;
+            var line = (points[to] - points[from]).Unit();
+            var (left, right) = (0.0, 0.0);
+            for (var i = from + 1; i < to; i++)
+            {
+                var off = line.Cross(points[i] - points[from]);
+                (left, right) = (Math.Min(left, off), Math.Max(right, off));
+            }
+
+            if (Math.Max(-left, right) > OffLineOfTwoSteps || Math.Min(-left, right) < OffLine / 3) continue;
+            legs[k - 1] = new(from, to);
+            legs.RemoveAt(k);
+        }
     }
 
     /// <summary>

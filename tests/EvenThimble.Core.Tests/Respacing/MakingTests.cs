@@ -112,6 +112,26 @@ public class MakingTests
     [Theory]
     [InlineData("plain")]
     [InlineData("noise")]
+    public void Rows_with_ragged_ends_are_a_fill(string how)
+    {
+        // Steps from row to row lie nearly along the rows, as in fur.
+        var (random, builder) = (new Random(3), new StitchBuilder());
+        for (var k = 0; k < 120; k++)
+        {
+            var (left, right) = ((random.NextDouble() * 3) - 2, 9 + (random.NextDouble() * 5));
+            for (var s = 0; s <= 3; s++) builder.Stitch(new(left + ((right - left) * (k % 2 == 0 ? s : 3 - s) / 3), k * 0.3));
+        }
+
+        var ragged = BoughtStitches.Damaged(builder.ToBlob(), how);
+        var fills = ReadStitches.Of(ragged).Passages.Where(p => p.Kind == PassageKind.Fill && p.Confidence >= Passage.Sure).ToList();
+        fills.Count.ShouldBeLessThan(4);
+        fills.Sum(p => p.Stitches).ShouldBeGreaterThan((int)(0.95 * ragged.Count));
+        foreach (var size in new[] { 0.85, 1.2 }) MakingMeasures.At(ragged, 0.4, size, size).Hole.ShouldBeLessThan(0.35, $"{size}");
+    }
+
+    [Theory]
+    [InlineData("plain")]
+    [InlineData("noise")]
     public void A_leaf_that_is_thrown_to_its_middle_from_either_side_is_not_called_a_drawing(string how)
     {
         var builder = new StitchBuilder();
