@@ -85,7 +85,8 @@ internal sealed class LadderLook(Point[] points, List<Leg> legs)
             leans.Add(Math.Max(Math.Abs(way.Cross((points[b.From] - points[a.From]).Unit())), Math.Abs(way.Cross((points[b.To] - points[a.To]).Unit()))));
         }
 
-        return leans.Count > 1 && leans.Zip(leans.Skip(1), (on, back) => (on + back) / 2).ToList().Median() < AlongLine;
+        var together = leans.Count == 1 ? leans : [.. leans.Zip(leans.Skip(1), (on, back) => (on + back) / 2)];
+        return together.Count > 0 && together.Median() < AlongLine;
     }
 
     /// <summary>The place that legs run out from and back to, all around it; null where there is none. Their spacing grows with the distance from there.</summary>

@@ -1,10 +1,6 @@
 using EvenThimble.Core.Geometry;
-using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Recognition;
-
-/// <summary>Stitches in one direction, by the places of their first and last needle point in the thread.</summary>
-internal readonly record struct Leg(int From, int To);
 
 /// <summary>Legs that go back and forth beside each other, always farther to one side: throws or rows.</summary>
 /// <param name="Kind">Satin or fill.</param>
@@ -25,17 +21,10 @@ internal sealed record Ladder(PassageKind Kind, List<Leg> Legs, bool Stepped, do
     public bool IsDrawn { get; init; }
 }
 
-/// <summary>Finds throws of satin, rows of fill and wide underlay in a thread: stitches in one direction are taken together as legs, and legs that go to and fro beside each other as ladders.</summary>
+/// <summary>Finds throws of satin, rows of fill and wide underlay in a thread: legs that go to and fro beside each other are taken together as ladders.</summary>
 /// <param name="points">The needle points of the thread.</param>
 internal sealed class LadderReading(Point[] points)
 {
-    private const double OffLine = 0.25;
-    private const double OffLineOfTwoSteps = 0.45;
-    private const double GoesOn = 0.34;
-
-    // The direction of longer stitches, mm, is not told by how far their ends may be off.
-    private const double GoesOnClearly = 0.7;
-    private const double Clear = 0.25;
     private const double Back = -0.15;
     private const double WidestSpacing = 3.8;
     private const double LeastOverlap = 0.4;
@@ -47,13 +36,6 @@ internal sealed class LadderReading(Point[] points)
     private const double LeastSpacing = 0.07;
     private const double WrongWay = 0.12;
 
-    // Needle points that are all a little off their lines lie a little better on any two: a bend leaves less than this part of that.
-    private const double ClearlyStraighter = 0.7;
-
-    // Legs are in line, or there is a corner between them, by the cosine of their turn.
-    private const double InLine = 0.97;
-    private const double Corner = 0.9;
-
     // Rows come no nearer to each other than this part of what is usual, or than by so much less, mm.
     private const double NearestRow = 0.55;
     private const double MuchNearer = 0.2;
@@ -63,6 +45,8 @@ internal sealed class LadderReading(Point[] points)
     // Ways between sections lean by so much of the rows' distance, and, unless outermost, are so much longer than the rows beside them, mm.
     private const double LeansBy = 0.5;
     private const double MuchLonger = 2;
+
+    // Where more of the rows than this go on from the end of one the edge is ragged.
     private const double MostGoingOn = 0.25;
 
     // An outermost row that reaches so far beyond the edge of the next ones begins where a needle point lies so near to that edge, mm.
@@ -72,7 +56,7 @@ internal sealed class LadderReading(Point[] points)
     /// <summary>The ladders between two needle points, in their order; they share no leg.</summary>
     public IEnumerable<Ladder> Find(int from, int to)
     {
-        var legs = Legs(from, to);
+        var legs = new LegReading(points).Find(from, to);
         for (var i = 0; i < legs.Count;)
         {
             var ladder = Climb(legs, i);
@@ -152,100 +136,6 @@ internal sealed class LadderReading(Point[] points)
     }
 
     private double Length(Leg leg) => points[leg.From].DistanceTo(points[leg.To]);
-
-    private List<Leg> Legs(int from, int to)
-    {
-        var legs = new List<Leg>();
-        var start = from;
-        for (var i = from + 1; i <= to; i++)
-        {
-            if (i < to && GoesOnTo(start, i, i + 1)) continue;
-            legs.Add(new(start, i));
-            start = i;
-        }
-
-        for (var i = 1; i < legs.Count; i++)
-        {
-            var bend = Bend(legs[i - 1], legs[i]);
-            (legs[i - 1], legs[i]) = (legs[i - 1] with { To = bend }, legs[i] with { From = bend });
-        }
-
-        Join(legs);
-        return legs;
-    }
-
-    /// <summary>Joins two legs in line between two that go back: a row of a ragged edge, with a step nearly along it at either end, is farther off its line than others, to one side and then to the other.</summary>
-    private void Join(List<Leg> legs)
-    {
-        bool GoBack(int k) => k < 1 || k >= legs.Count || (points[legs[k - 1].To] - points[legs[k - 1].From]).Dot(points[legs[k].To] - points[legs[k].From]) < 0;
-        for (var k = 1; k < legs.Count; k++)
-        {
-            var (from, at, to) = (legs[k - 1].From, legs[k].From, legs[k].To);
-            if (Turning(from, at, to) < InLine || !GoBack(k - 1) || !GoBack(k + 1)) continue;
-            var line = (points[to] - points[from]).Unit();
-            var (left, right) = (0.0, 0.0);
-            for (var i = from + 1; i < to; i++)
-            {
-                var off = line.Cross(points[i] - points[from]);
-                (left, right) = (Math.Min(left, off), Math.Max(right, off));
-            }
-
-            if (Math.Max(-left, right) > OffLineOfTwoSteps || Math.Min(-left, right) < OffLine / 3) continue;
-            legs[k - 1] = new(from, to);
-            legs.RemoveAt(k);
-        }
-    }
-
-    /// <summary>
-    /// Where one leg really ends and the next begins. Rows that meet an edge at a small angle lie nearly in line with the step along it; then the point that leaves the least beside both legs is the
-    /// bend. Where both are nearly in line, a step and a row were taken together for a while, and the sharpest turn is the bend.
-    /// </summary>
-    private int Bend(Leg a, Leg b)
-    {
-        const int reach = 8;
-        var turn = Turning(a.From, a.To, b.To);
-        if (turn < 0) return a.To;
-        var inLine = turn > InLine;
-        var (best, least) = (a.To, ClearlyStraighter * Math.Max(MostOffLine(a.From, a.To), MostOffLine(b.From, b.To)));
-        for (var at = Math.Max(a.From + 1, a.To - reach); at <= Math.Min(b.To - 1, a.To + reach); at++)
-        {
-            var off = Math.Max(MostOffLine(a.From, at), MostOffLine(at, b.To));
-            if (inLine && off <= OffLine && Turning(a.From, at, b.To) is var sharper && sharper < Math.Min(turn, Corner)) (best, turn) = (at, sharper);
-            if (off < least - 1e-6 && turn > Corner) (best, least) = (at, off);
-        }
-
-        return best;
-    }
-
-    /// <summary>Cosine of how far a line turns at a point.</summary>
-    private double Turning(int from, int at, int to) => (points[at] - points[from]).Unit().Dot((points[to] - points[at]).Unit());
-
-    /// <summary>How far the points between two lie beside the line from one to the other at most, mm.</summary>
-    private double MostOffLine(int from, int to)
-    {
-        var line = (points[to] - points[from]).Unit();
-        var most = 0.0;
-        for (var k = from + 1; k < to; k++)
-            most = Math.Max(most, Math.Abs(line.Cross(points[k] - points[from])));
-        return most;
-    }
-
-    /// <summary>Whether the points from one on still lie on a line when another is added.</summary>
-    private bool GoesOnTo(int start, int last, int next)
-    {
-        var (way, edge) = (points[last] - points[start], points[next] - points[last]);
-        if (way.Dot(edge) < (Math.Min(way.Length, edge.Length) < Clear ? GoesOn : GoesOnClearly) * way.Length * edge.Length) return false;
-        WorkBudget.Current.Spend((last - start) / 16);
-        var line = (points[next] - points[start]).Unit();
-        for (var k = start + 1; k <= last; k++)
-        {
-            // Of long rows only some of the points need be looked at.
-            if (k > start + 3 && k < last - 3 && (k - start) % 4 != 0) continue;
-            if (Math.Abs(line.Cross(points[k] - points[start])) > OffLine) return false;
-        }
-
-        return true;
-    }
 
     /// <summary>The legs of the ladder that begins at a leg, or none.</summary>
     private List<int> Climb(List<Leg> legs, int at)
