@@ -131,7 +131,7 @@ public sealed class Shots
         browser.Click("#make-monogram");
         browser.WaitForText("#make-monogram", "anew");
         browser.WaitForStitches();
-        browser.Click("[data-task=arrange]");
+        browser.Click(".rail [data-task=arrange]");
         browser.WaitForText("#task-card h2", "Arrange");
         browser.Click("#task-card [data-task=border]");
         browser.WaitForText("#task-card h2", "Border");

@@ -27,6 +27,8 @@ internal sealed class LadderLook(Point[] points, List<Leg> legs)
     // Rows of which none turns farther than this, degrees, are straight ones.
     private const double StraightRows = 8;
     private const int FewLegs = 6;
+
+    // Rows of which so many begin after a step are stepped, though others go on from the end of one.
     private const double LeastStepped = 0.2;
 
     // Legs with steps between them, of which hardly any has a needle point within, are throws where they turn so far, degrees, or are longer than a stitch of fill, mm.

@@ -83,11 +83,11 @@ internal sealed class LadderReading(Point[] points)
     /// </summary>
     private List<Ladder> Sections(Ladder fill)
     {
-        var along = fill.Legs.Select((l, k) => (points[l.To] - points[l.From]) * (k % 2 == 0 ? 1 : -1)).Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
-        List<Leg> legs = fill.Legs;
+        var legs = fill.Legs;
 
         // Along a ragged edge many rows go on from the end of one.
-        if (legs.Zip(legs.Skip(1), (a, b) => a.To == b.From).Count(goesOn => goesOn) > MostGoingOn * legs.Count) return [fill];
+        if (legs.Zip(legs.Skip(1)).Count(pair => pair.First.To == pair.Second.From) > MostGoingOn * legs.Count) return [fill];
+        var along = legs.Select((l, k) => (points[l.To] - points[l.From]) * (k % 2 == 0 ? 1 : -1)).Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
         bool IsWay(int k)
         {
             if (Math.Abs(along.Cross(points[legs[k].To] - points[legs[k].From])) <= LeansBy * fill.SpacingMm) return false;
