@@ -52,6 +52,45 @@ public sealed class BenchTests(SharedBrowser shared) : IAsyncLifetime
     }
 
     [Fact]
+    public void Nothing_is_tried_while_a_command_is_under_way()
+    {
+        _browser.Click("[data-task=letters]");
+        _browser.WaitFor(() => _browser.All("#letters-text").Count == 1, "the card of letters");
+        // Commands take a while here; the first trial has hardly begun when one is given, and more is typed before it is done.
+        _browser.Run(
+            """
+            const { open, send } = XMLHttpRequest.prototype, ask = window.fetch, text = document.getElementById("letters-text");
+            const type = words => { text.value = words; text.dispatchEvent(new Event("input", { bubbles: true })); };
+            let commands = 0;
+            window.tried = [];
+            XMLHttpRequest.prototype.open = function (method, ...rest) { this.isCommand = method === "POST"; open.call(this, method, ...rest); };
+            XMLHttpRequest.prototype.send = function (body) {
+                if (!this.isCommand) return send.call(this, body);
+                commands++;
+                this.addEventListener("loadend", () => commands--);
+                setTimeout(() => send.call(this, body), 400);
+            };
+            window.fetch = (to, how) => {
+                if (!String(to).includes("/try/")) return ask(to, how);
+                const trial = { during: commands > 0 };
+                tried.push(trial);
+                if (tried.length === 1) {
+                    text.form.requestSubmit();
+                    trial.givenUp = how.signal.aborted;
+                    type("Adah");
+                }
+                return ask(to, how);
+            };
+            type("Ada");
+            """);
+        _bench.WaitForVersion(2);
+        _browser.WaitForStitches();
+        ((string)_browser.Run("return JSON.stringify(tried[0])")).ShouldBe("""{"during":false,"givenUp":true}""");
+        ((bool)_browser.Run("return tried.every(t => !t.during)")).ShouldBeTrue();
+        _browser.Complaints().ShouldBeEmpty();
+    }
+
+    [Fact]
     public void A_locked_part_lets_the_click_through_and_a_hidden_one_is_not_there()
     {
         _bench.ClickCloth(-26, 26.2);

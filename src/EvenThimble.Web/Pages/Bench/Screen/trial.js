@@ -34,6 +34,10 @@ export class Trial {
     this.asking = null;
     /** @type {{ command: string, values: Record<string, string> } | null} what is to be asked next, while an answer is on its way */
     this.next = null;
+    /** What is being asked. @type {{ command: string, values: Record<string, string> } | null} */
+    this.asked = null;
+    /** Commands under way: what they make of the job is not known yet, so nothing is tried on it. */
+    this.commands = 0;
     /** What the trial that is shown was asked for. @type {{ command: string, values: Record<string, string> } | null} */
     this.shown = null;
     /** Stitches that would go, as lines in millimetres. @type {Path2D | null} */
@@ -42,21 +46,40 @@ export class Trial {
       this.gone = null;
       this.kept = null;
       this.next = null;
-      this.asking?.abort();
-      this.asking = null;
+      this._giveUp();
+    });
+    document.addEventListener("htmx:beforeRequest", (event) => {
+      const { xhr, requestConfig } = /** @type {CustomEvent} */ (event).detail;
+      if (requestConfig?.verb?.toLowerCase() === "post") this._waitFor(xhr);
     });
   }
 
+  /** What was asked is asked again once a command is done, unless that ended it. @param {XMLHttpRequest} command */
+  _waitFor(command) {
+    this.commands++;
+    if (this.asking) this.next ??= this.asked;
+    this._giveUp();
+    command.addEventListener("loadend", () => {
+      this.commands--;
+      if (this.next) void this.show(this.next.command, this.next.values);
+    });
+  }
+
+  _giveUp() {
+    this.asking?.abort();
+    this.asking = null;
+  }
+
   /**
-   * Shows the plan that a command would give. While one is on its way only the last of those asked for is asked next.
+   * Shows the plan that a command would give. While one is on its way, or a command is done, only the last of those asked for is asked next.
    * @param {string} command
    * @param {Record<string, string>} values
    */
   async show(command, values) {
     this.next = { command, values };
-    if (this.asking) return;
+    if (this.asking || this.commands > 0) return;
     while (this.next) {
-      const { command: wanted, values: with_ } = this.next;
+      const { command: wanted, values: with_ } = (this.asked = this.next);
       this.next = null;
       const asking = (this.asking = new AbortController());
       try {
@@ -84,7 +107,7 @@ export class Trial {
 
   /** The density of what is tried, or null when nothing is. @returns {Promise<ImageBitmap | null>} */
   async density() {
-    if (!this.kept || !this.shown) return null;
+    if (!this.kept || !this.shown || this.commands > 0) return null;
     const answer = await this._ask(this.shown.command, { ...this.shown.values, show: "density" });
     return answer.ok ? createImageBitmap(await answer.blob()) : null;
   }
@@ -102,8 +125,7 @@ export class Trial {
 
   /** Brings back what is kept. */
   end() {
-    this.asking?.abort();
-    this.asking = null;
+    this._giveUp();
     this.next = null;
     this.tell("");
     this.gone = null;
