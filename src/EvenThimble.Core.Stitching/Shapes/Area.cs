@@ -49,6 +49,9 @@ public sealed class Area
     /// <summary>Whether it has a place in common with another.</summary>
     public bool Meets(Area other) => _polygon.Intersects(other._polygon);
 
+    /// <summary>How much of a straight line lies in it, mm.</summary>
+    public double LengthOf(Point from, Point to) => _polygon.Intersection(_polygon.Factory.CreateLineString([new(from.X, from.Y), new(to.X, to.Y)])).Length;
+
     /// <summary>The area grown (or, below 0, drawn in) by a distance (mm), round at outer corners.</summary>
     public Region Grown(double distance) => new Region(_polygon).Grown(distance);
 

@@ -1,4 +1,5 @@
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
@@ -14,16 +15,31 @@ internal static class CrowdedPoints
     private const double Passes = 0.06;
     private const double Longest = 4;
 
+    /// <summary>How many needle points lie close together where they are most, the ties of a run's ends included.</summary>
+    public static int Most(IReadOnlyList<Point> run)
+    {
+        var builder = new StitchBuilder(run.Count + 16);
+        Ties.Add(builder, run);
+        var tied = builder.ToBlob();
+        var points = Enumerable.Range(0, tied.Count).Where(i => tied.Kinds[i] == StitchKind.Stitch).Select(tied.At).ToList();
+        var cells = ByCell(points);
+        WorkBudget.Current.Spend(run.Count / 2);
+        return points.Count == 0 ? 0 : points.Max(p => Around(p).Count(q => q.DistanceTo(p) <= Near));
+
+        IEnumerable<Point> Around(Point p)
+        {
+            var (x, y) = Cell(p);
+            for (var i = -1; i <= 1; i++)
+                for (var j = -1; j <= 1; j++)
+                    if (cells.TryGetValue((x + i, y + j), out var there))
+                        foreach (var q in there) yield return q;
+        }
+    }
+
     /// <summary>Takes needle points out of a run, but for its first and last.</summary>
     public static void Ease(List<Point> run)
     {
-        var cells = new Dictionary<(int X, int Y), List<Point>>();
-        foreach (var p in run)
-        {
-            if (!cells.TryGetValue(Cell(p), out var there)) cells[Cell(p)] = there = [];
-            there.Add(p);
-        }
-
+        var cells = ByCell(run);
         WorkBudget.Current.Spend(run.Count / 2);
         if (cells.Values.All(c => c.Count < 2)) return;
         var kept = new List<Point>(run.Count);
@@ -53,6 +69,18 @@ internal static class CrowdedPoints
 
             return false;
         }
+    }
+
+    private static Dictionary<(int X, int Y), List<Point>> ByCell(IEnumerable<Point> points)
+    {
+        var cells = new Dictionary<(int X, int Y), List<Point>>();
+        foreach (var p in points)
+        {
+            if (!cells.TryGetValue(Cell(p), out var there)) cells[Cell(p)] = there = [];
+            there.Add(p);
+        }
+
+        return cells;
     }
 
     private static (int X, int Y) Cell(Point p) => ((int)Math.Floor(p.X / Near), (int)Math.Floor(p.Y / Near));

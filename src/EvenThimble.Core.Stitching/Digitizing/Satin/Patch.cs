@@ -61,6 +61,13 @@ internal sealed class Patch
     /// <summary>Its corner that is nearest to a place.</summary>
     public Point Entry(Point from) => _area.Corners.MinBy(from.DistanceTo);
 
+    /// <summary>How much of a straight way lies across its rows, mm; what goes along them is not seen.</summary>
+    public double Crossed(Point from, Point to)
+    {
+        var (sin, cos) = Math.SinCos(_angle * Math.PI / 180);
+        return _area.LengthOf(from, to) * Math.Abs(new Point(cos, sin).Cross((to - from).Unit()));
+    }
+
     /// <summary>The needle points of its rows.</summary>
     /// <param name="from">Where the needle comes from.</param>
     /// <param name="then">Where it goes on to.</param>

@@ -21,8 +21,27 @@ public static class SatinSewing
     public static List<Point> Sew(Area area, SatinStyle style, Point? start = null, Point? end = null) => Sew(area, StrokeLayout.Of(area, style), style, start, end);
 
     /// <summary>The same of an area whose strokes are laid out already.</summary>
-    internal static List<Point> Sew(Area area, StrokeLayout layout, SatinStyle style, Point? start, Point? end) =>
-        layout.Strokes.Count == 0 ? Patch.Rows(area, style, start, end) : new Sewing(area, layout, style).Sew(start, end);
+    internal static List<Point> Sew(Area area, StrokeLayout layout, SatinStyle style, Point? start, Point? end)
+    {
+        if (layout.Strokes.Count == 0) return Patch.Rows(area, style, start, end);
+        var (tree, best, least) = (new StrokeTree(layout), new List<Point>(), double.PositiveInfinity);
+        var patches = layout.Bare.Places.Select(p => new Patch(p, layout.Strokes, style)).ToLookup(p => p.Stroke);
+        foreach (var (root, at) in tree.Roots(end, start).Take(MostTries))
+        {
+            var run = new Sewing(area, layout, style, tree, patches).Sew(root, at, start, end);
+            var faults = Math.Max(0, ShowingThread.LongestAlone(run) - Unseen) + (PiercedTwice * Math.Max(0, CrowdedPoints.Most(run) - MostPoints));
+            if (faults < least) (best, least) = (run, faults);
+            if (least <= 0) break;
+        }
+
+        return best;
+    }
+
+    // A way that nothing covers is seen when it is longer than this, mm; then it is sewn from other places, up to so many, for one from which it is covered.
+    private const double Unseen = 0.4;
+    private const int MostPoints = 8;
+    private const double PiercedTwice = 0.15;
+    private const int MostTries = 8;
 
     /// <summary>What is sewn on the way along a stroke: a stroke that is entered there, or a patch.</summary>
     private readonly record struct Stop(double At, Joint? Joint, Patch? Patch);
@@ -35,6 +54,12 @@ public static class SatinSewing
         private const double WideEnoughForZigzag = 3.0;
         private const double ZigzagStep = 1.8;
         private const double RingOverlap = 0.5;
+
+        // So many places to which the way goes back from a patch are looked at.
+        private const int WaysBack = 5;
+
+        // A way that lies no farther from a throw is covered by it, mm.
+        private const double OnThrow = 0.2;
 
         // The first tie lies this far from the last, or so much of a short stroke, that they do not crowd one place; where that is less than the third, on another stroke.
         private const double TieApart = 2.0;
@@ -53,18 +78,15 @@ public static class SatinSewing
         private List<Joint>[] _into = [];
         private RowSections? _ways;
 
-        public Sewing(Area area, StrokeLayout layout, SatinStyle style)
+        public Sewing(Area area, StrokeLayout layout, SatinStyle style, StrokeTree tree, ILookup<int, Patch> patches)
         {
-            var strokes = layout.Strokes;
-            (_area, _layout, _strokes, _style) = (area, layout, strokes, style);
-            _tree = new(layout);
-            _sewn = new bool[strokes.Count];
-            _patches = layout.Bare.Places.Select(p => new Patch(p, strokes, style)).ToLookup(p => p.Stroke);
+            (_area, _layout, _strokes, _style, _tree, _patches) = (area, layout, layout.Strokes, style, tree, patches);
+            _sewn = new bool[_strokes.Count];
         }
 
-        public List<Point> Sew(Point? start, Point? end)
+        /// <summary>Sews all, with a stroke that is finished last, from where along it the needle enters, mm.</summary>
+        public List<Point> Sew(int root, double at, Point? start, Point? end)
         {
-            var (root, at) = _tree.Root(end, start);
             _into = _tree.From(root, at).Into;
             if (start is { } s) _run.Add(s);
             var (first, length) = (at, _strokes[root].Length);
@@ -124,7 +146,7 @@ public static class SatinSewing
             {
                 // What joins close by on the side that is sewn last comes before the first, which would lie under the way there.
                 var back = at;
-                foreach (var stop in Stops(number, place => at - place).Where(s => s.At < at && s.At > at - stroke.Width)) back = Detour(number, back, stop);
+                foreach (var stop in Stops(number, place => at - place).Where(s => s.At < at && s.At > at - stroke.Width)) back = Detour(number, back, stop, 0, stroke.Length);
                 Out(stroke, back, at);
                 Side(number, at, stroke.Length);
                 Side(number, at, 0, leaving: leaving);
@@ -143,14 +165,14 @@ public static class SatinSewing
         {
             var stroke = _strokes[number];
             var at = begun ?? from;
-            foreach (var stop in Stops(number, at => Math.Abs(at - from)).Where(s => Between(s.At, from, to))) at = Detour(number, at, stop);
-            Out(stroke, at, to);
             var (low, high) = (Math.Min(from, to), Math.Max(from, to));
+            foreach (var stop in Stops(number, at => Math.Abs(at - from)).Where(s => Between(s.At, from, to))) at = Detour(number, at, stop, low, high);
 
             // Where a stroke is sewn from the middle to both sides, the sides overlap by a throw.
             var half = _style.SpacingMm * 0.75;
             var rungs = stroke.Rungs.Where(r => r.At >= low - half && r.At <= high + half).ToList();
             if (to > from) rungs.Reverse();
+            Out(stroke, at, OwnEnd(stroke, rungs) ?? to);
 
             // The last throw ends at the side that the way goes on from.
             if (leaving is { } way && rungs.Count > 0 && rungs[^1].Left.DistanceTo(way) < rungs[^1].Right.DistanceTo(way)) rungs = rungs.ConvertAll(r => r.Turned());
@@ -158,11 +180,20 @@ public static class SatinSewing
             SatinThrows.Add(_run, rungs, _style);
         }
 
+        /// <summary>How far along its middle a stroke is its own, mm: beyond, where that goes on under a neighbour, a way would lie on what is finished. Null where it is its own, or drawn, to its end.</summary>
+        /// <param name="stroke">The stroke.</param>
+        /// <param name="rungs">Its throws, from that end on.</param>
+        private static double? OwnEnd(StrokeRungs stroke, List<Rung> rungs)
+        {
+            var own = rungs.FindIndex(r => r.Aside is not null || stroke.Line.PointAt(r.At).DistanceToLine(r.Left, r.Right) < OnThrow);
+            return own >= 0 && rungs[own].Aside is null ? rungs[own].At : null;
+        }
+
         private void Ring(int number, double from, double begun)
         {
             var stroke = _strokes[number];
             var at = begun;
-            foreach (var stop in Stops(number, Ahead)) at = Detour(number, at, stop);
+            foreach (var stop in Stops(number, Ahead)) at = Detour(number, at, stop, stop.At, stop.At);
             Around(stroke, at, Ahead(at) > stroke.Length - 0.01 ? 0 : stroke.Length - Ahead(at));
             var rungs = stroke.Rungs.OrderBy(r => Ahead(r.At)).ToList();
             rungs.AddRange(rungs.TakeWhile(r => Ahead(r.At) < RingOverlap).ToList());
@@ -176,12 +207,18 @@ public static class SatinSewing
         /// <summary>What is sewn on the way along a stroke, in order: the strokes entered from it, and the patches beside it; a patch after strokes that are entered close to it, for their way may lead across. Around a ring there is no way back.</summary>
         private List<Stop> Stops(int number, Func<double, double> ahead)
         {
-            var later = _strokes[number].Closed ? 0 : _strokes[number].Width / 2;
+            var later = _strokes[number].Closed ? 0 : _strokes[number].Width;
             return [.. _into[number].Select(j => new Stop(j.At, j, null)).Concat(_patches[number].Select(p => new Stop(p.At, null, p))).OrderBy(s => ahead(s.At) + (s.Patch is null ? 0 : later))];
         }
 
         /// <summary>Goes on along a stroke to a stop, sews what is there unless it is sewn or being sewn, and comes back to the stroke.</summary>
-        private double Detour(int number, double at, Stop stop)
+        /// <param name="number">The stroke.</param>
+        /// <param name="at">How far along it the needle is, mm.</param>
+        /// <param name="stop">What is sewn.</param>
+        /// <param name="low">From where along the stroke it is not covered yet, mm.</param>
+        /// <param name="high">Up to where, mm.</param>
+        /// <returns>How far along it the needle is then, mm.</returns>
+        private double Detour(int number, double at, Stop stop, double low, double high)
         {
             if (stop.Joint is { } j ? _sewn[j.Other] : !_patched.Add(stop.Patch!)) return at;
             var stroke = _strokes[number];
@@ -198,6 +235,12 @@ public static class SatinSewing
                 var entry = patch.Entry(here);
                 To(entry);
                 FillSewing.Append(_run, patch.Sew(entry, here));
+
+                // Back to where the stroke was left for it, or to another place along the stroke to which the way does not lie across its rows.
+                var nearest = Math.Clamp(stroke.Line.Nearest(_run[^1]), low, high);
+                var back = Enumerable.Range(0, WaysBack).Select(k => stop.At + ((nearest - stop.At) * k / (WaysBack - 1))).MinBy(b => patch.Crossed(_run[^1], stroke.Line.PointAt(b)));
+                To(stroke.Line.PointAt(back));
+                return back;
             }
 
             To(here);

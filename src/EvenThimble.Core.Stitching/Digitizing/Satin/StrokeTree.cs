@@ -99,8 +99,8 @@ internal sealed class StrokeTree
             select (i, at, other, place.DistanceTo(there));
     }
 
-    /// <summary>The stroke to be finished last, and where along it the needle enters and so ends.</summary>
-    public (int Stroke, double At) Root(Point? end, Point? start)
+    /// <summary>The stroke to be finished last, and where along it the needle enters and so ends: the one with which the fewest things go wrong first, then the others.</summary>
+    public IEnumerable<(int Stroke, double At)> Roots(Point? end, Point? start)
     {
         if ((end ?? start) is { } wanted)
         {
@@ -110,14 +110,14 @@ internal sealed class StrokeTree
             var length = _strokes[best.Stroke].Length;
 
             // From an end it is sewn in one go; where only the start is given it ends at the far end if that costs nothing.
-            if (_strokes[best.Stroke].Closed || (end is not null && best.At > 0.15 * length && best.At < 0.85 * length)) return best;
-            return (best.Stroke, best.At < length / 2 ? 0 : length);
+            if (_strokes[best.Stroke].Closed || (end is not null && best.At > 0.15 * length && best.At < 0.85 * length)) return [best];
+            return [(best.Stroke, best.At < length / 2 ? 0 : length)];
         }
 
-        // From which stroke, and which of its ends, the fewest things go wrong; of the longest that are there.
+        // From each end of the longest strokes that are there.
         return Enumerable.Range(0, _strokes.Count).OrderByDescending(i => _strokes[i].Length).Take(MostRoots)
             .SelectMany(i => new[] { (Stroke: i, At: 0.0), (Stroke: i, At: _strokes[i].Length) })
-            .MinBy(r => From(r.Stroke, r.At).Faults);
+            .OrderBy(r => From(r.Stroke, r.At).Faults);
     }
 
     /// <summary>The strokes that each is left for, by the joints where the least goes wrong (grown from the root as in Prim 1957), and how much does.</summary>

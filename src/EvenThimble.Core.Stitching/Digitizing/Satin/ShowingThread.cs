@@ -1,0 +1,96 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Work;
+
+namespace EvenThimble.Core.Digitizing.Satin;
+
+/// <summary>
+/// What of a run lies on top when all is sewn: found on small square cells, each of which knows the stitch that passed it last. A way that nothing covered is seen there as a thread
+/// without a neighbour that goes its way.
+/// </summary>
+internal sealed class ShowingThread
+{
+    // Length of a cell's side, mm; larger where there would be too many.
+    private const double Finest = 0.1;
+    private const int MostCells = 2_000_000;
+
+    // A neighbour on either side is looked for at these distances, and what lies under, at the last of them, mm.
+    private static readonly double[] Beside = [0.25, 0.35, 0.45, 0.55];
+
+    // Thread goes the same way where it turns by less than this, degrees.
+    private const double SameWay = 30;
+    private static readonly double CosSameWay = Math.Cos(SameWay * Math.PI / 180);
+
+    // So many cells are passed in the time of one step of work.
+    private const int CellsOfOne = 200;
+    private readonly IReadOnlyList<Point> _run;
+    private readonly Point[] _directions;
+    private readonly double _size;
+    private readonly Box _box;
+    private readonly int _columns;
+    private readonly int[] _last;
+
+    private ShowingThread(IReadOnlyList<Point> run)
+    {
+        _run = run;
+        _directions = [.. run.Select((p, i) => i == 0 ? Point.Zero : (p - run[i - 1]).Unit())];
+        _box = Box.Around(run).Grown(1);
+        _size = Math.Max(Finest, Math.Sqrt(_box.Width * _box.Height / MostCells));
+        _columns = (int)(_box.Width / _size) + 1;
+        _last = new int[_columns * ((int)(_box.Height / _size) + 1)];
+        for (var i = 1; i < run.Count; i++) Pass(i);
+    }
+
+    /// <summary>Length of the longest piece of thread, mm, that lies across other thread and has a neighbour that goes its way on neither side.</summary>
+    public static double LongestAlone(IReadOnlyList<Point> run) => run.Count < 2 ? 0 : new ShowingThread(run).Longest();
+
+    private int At(Point place) => ((int)((place.Y - _box.MinY) / _size) * _columns) + (int)((place.X - _box.MinX) / _size);
+
+    private void Pass(int stitch)
+    {
+        var half = (Limits.ThreadWidth - _size) / 2; // a cell is passed whole
+        var (from, length, along) = (_run[stitch - 1], _run[stitch - 1].DistanceTo(_run[stitch]), _directions[stitch]);
+        var (aside, steps, across) = (along.Normal(), (int)Math.Ceiling(length / _size), (int)Math.Ceiling(half / _size));
+        WorkBudget.Current.Spend(1 + (steps * across / CellsOfOne));
+        for (var s = 0; s <= steps; s++)
+        {
+            var middle = from + (along * Math.Min(length, s * _size));
+            for (var a = -across; a <= across; a++) _last[At(middle + (aside * (a * half / across)))] = stitch;
+        }
+    }
+
+    private double Longest()
+    {
+        var longest = 0.0;
+        for (var i = 1; i < _run.Count; i++)
+        {
+            var (length, alone) = (_run[i - 1].DistanceTo(_run[i]), 0.0);
+            for (var d = _size / 2; d < length; d += _size)
+            {
+                alone = IsAlone(i, _run[i - 1] + (_directions[i] * d)) ? alone + _size : 0;
+                longest = Math.Max(longest, alone);
+            }
+        }
+
+        return longest;
+    }
+
+    private bool IsAlone(int stitch, Point place)
+    {
+        if (_last[At(place)] != stitch) return false;
+        var (along, crosses) = (_directions[stitch], false);
+        var aside = along.Normal();
+        foreach (var side in (ReadOnlySpan<int>)[1, -1])
+        {
+            foreach (var away in Beside)
+            {
+                var other = _last[At(place + (aside * (side * away)))];
+                if (other == 0 || other == stitch) continue;
+                if (Math.Abs(along.Dot(_directions[other])) > CosSameWay) return false;
+                crosses |= away > 0.4;
+            }
+        }
+
+        return crosses;
+    }
+}
