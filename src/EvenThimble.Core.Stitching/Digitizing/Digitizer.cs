@@ -209,6 +209,7 @@ public static class Digitizer
             // A spacing that was typed is kept to.
             NarrowLooser = settings.SpacingMm is null ? NarrowLooser : 0,
             BroadStroke = settings.StrokeMm,
+            KeepsWidth = way == StitchWay.LineSatin,
             Underlay = (settings.Underlay ?? cloth.SatinUnderlay).Sewn,
         };
 

@@ -4,8 +4,10 @@ using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
-/// <summary>A place where a stroke is thrown across, from edge to edge, and how far along the stroke it lies (mm). At tucked sides it ends under another stroke.</summary>
-internal readonly record struct Rung(double At, Point Left, Point Right, Point Middle, Sides Tucked = Sides.None)
+/// <summary>
+/// A place where a stroke is thrown across, from edge to edge, and how far along the stroke it lies (mm). At tucked sides it ends under another stroke; at inner ones another tucks under it.
+/// </summary>
+internal readonly record struct Rung(double At, Point Left, Point Right, Point Middle, Sides Tucked = Sides.None, Sides Inner = Sides.None)
 {
     public double Width => Left.DistanceTo(Right);
 
@@ -19,7 +21,9 @@ internal readonly record struct Rung(double At, Point Left, Point Right, Point M
     public Point Back => Left.Toward(Right, 0.5) - (Aside ?? default);
 
     /// <summary>The same thrown from the other side.</summary>
-    public Rung Turned() => this with { Left = Right, Right = Left, Tucked = (Tucked.HasFlag(Sides.Left) ? Sides.Right : Sides.None) | (Tucked.HasFlag(Sides.Right) ? Sides.Left : Sides.None) };
+    public Rung Turned() => this with { Left = Right, Right = Left, Tucked = Turned(Tucked), Inner = Turned(Inner) };
+
+    private static Sides Turned(Sides sides) => (sides.HasFlag(Sides.Left) ? Sides.Right : Sides.None) | (sides.HasFlag(Sides.Right) ? Sides.Left : Sides.None);
 }
 
 /// <summary>A stroke that is ready to be sewn: its middle line from end to end and its rungs at the satin's spacing.</summary>
@@ -213,8 +217,8 @@ internal sealed class StrokeRungs
     private Rung RungAt(double at, Point direction)
     {
         var (middle, across) = (Line.PointAt(at), direction.Normal());
-        var (left, right) = _widths.At(at, middle, across);
-        return new(at, middle + (across * left), middle - (across * right), middle);
+        var (left, right, inner) = _widths.At(at, middle, across);
+        return new(at, middle + (across * left), middle - (across * right), middle, Inner: inner);
     }
 
     /// <summary>At a mitred end throws reach only a little over the cut; the middle line goes no farther than the cut either, for there the needle changes over.</summary>

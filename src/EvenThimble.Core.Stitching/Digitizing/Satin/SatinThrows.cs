@@ -17,6 +17,9 @@ public sealed record SatinStyle(double SpacingMm = Limits.SatinSpacing, double C
     /// <summary>By which part of the spacing throws of the narrowest strokes lie farther apart: there the needle comes back to each edge after little thread, which closes it sooner.</summary>
     public double NarrowLooser { get; init; }
 
+    /// <summary>Whether throws are as long beside a stroke that tucks under them as they are elsewhere: what follows a line keeps its width.</summary>
+    public bool KeepsWidth { get; init; }
+
     /// <summary>What is sewn underneath.</summary>
     public IReadOnlyList<Underlay> Underlay { get; init; } = [];
 }
@@ -29,7 +32,18 @@ internal static class SatinThrows
     private static readonly (double Length, double Part) CrowdedShort = (1.0, 0.85);
     private static readonly (double Length, double Part) CrowdedLong = (3.6, 0.6);
     private const int Remembered = 8;
+    private const int RememberedBeside = 16;
     private static readonly double[] Reaches = [1, 0.86, 0.74, 0.63, 0.53];
+
+    // Where long throws fan out about an inner corner they would lie upon each other for much of their length: each goes on only as far as no earlier one that goes on itself lies closer than the
+    // one part of the spacing, and no gap wider than the other part of a thread opens; so some reach the corner and others end farther out. Throws up to this length are left as they are, mm.
+    private const double Upon = 0.25;
+    private const double Closed = 0.55;
+    private const double LongestUpon = 3;
+
+    // An earlier throw goes on if it reaches farther than this beyond a place; places are looked at in such steps, mm.
+    private const double GoesOn = 1;
+    private const double LookStep = 0.25;
 
     // A throw does not stop short where the slot that opens between its neighbours would be as large as this, mm²; unless the needle would fall as close as this part of the spacing.
     private const double MostSlot = 0.08;
@@ -51,12 +65,7 @@ internal static class SatinThrows
         var (lefts, rights) = (new Edge(style.SpacingMm), new Edge(style.SpacingMm));
         for (var i = 0; i < rungs.Count; i++)
         {
-            var (left, right) = (rungs[i].Left, rungs[i].Right);
-            var across = (right - left).Unit() * style.CompensationMm;
-
-            // What lies under another stroke is not seen, and needs no more than that.
-            if (!rungs[i].Tucked.HasFlag(Sides.Left)) left -= across;
-            if (!rungs[i].Tucked.HasFlag(Sides.Right)) right += across;
+            var (left, right) = Compensated(style.KeepsWidth ? rungs[i] with { Inner = Sides.None } : rungs[i], style.CompensationMm);
             if (rungs[i].Aside is not null || left.DistanceTo(right) < Narrowest)
             {
                 AlongMiddle(run, rungs[i].Aside is null ? left.Toward(right, 0.5) : rungs[i].Back, passed, 2 * i, style.LongestThrow);
@@ -66,12 +75,27 @@ internal static class SatinThrows
             passed.Clear();
 
             // The last lies along the end, which it has to close.
-            if (i < rungs.Count - 1) (left, right) = (lefts.Clear(left, right, rungs[i + 1].Left), rights.Clear(right, left, rungs[i + 1].Right));
+            if (i < rungs.Count - 1) (left, right) = (lefts.Clear(left, right, rungs[i + 1].Left, rungs[i + 1].Right), rights.Clear(right, left, rungs[i + 1].Right, rungs[i + 1].Left));
             Throw(run, left, (2 * i) + 0, style.LongestThrow);
             Throw(run, right, (2 * i) + 1, style.LongestThrow);
         }
 
         if (passed.Count > 0) Throw(run, passed[^1], 0, style.LongestThrow);
+    }
+
+    /// <summary>
+    /// The ends of a throw, lengthened for the cloth that it pulls together. What lies under another stroke is not seen and needs no more than that; where another tucks under it there is no gap to
+    /// close, and it is lengthened only as far as a throw needs to be.
+    /// </summary>
+    private static (Point Left, Point Right) Compensated(Rung rung, double longer)
+    {
+        var (left, right) = (Ends(Sides.Left), Ends(Sides.Right));
+        var inner = (left.IsInner ? 1 : 0) + (right.IsInner ? 1 : 0);
+        var needed = inner == 0 ? 0 : Math.Clamp((Narrowest - rung.Width - left.By - right.By) / inner, 0, longer);
+        var along = (rung.Right - rung.Left).Unit();
+        return (rung.Left - (along * (left.IsInner ? needed : left.By)), rung.Right + (along * (right.IsInner ? needed : right.By)));
+
+        (double By, bool IsInner) Ends(Sides side) => rung.Tucked.HasFlag(side) ? (0, false) : rung.Inner.HasFlag(side) ? (0, true) : (longer, false);
     }
 
     /// <summary>Goes on along a way that is seen, to its end, in stitches that keep to its bends.</summary>
@@ -114,13 +138,15 @@ internal static class SatinThrows
     private sealed class Edge(double spacing)
     {
         private readonly Queue<Point> _last = new();
+        private readonly Queue<(Point End, Point Other)> _beside = new();
         private (Point End, Point Other)? _full;
 
         /// <summary>Where a throw ends.</summary>
         /// <param name="end">Where it would.</param>
         /// <param name="other">Its other end.</param>
         /// <param name="next">Where the next one would.</param>
-        public Point Clear(Point end, Point other, Point next)
+        /// <param name="nextOther">The other end of that.</param>
+        public Point Clear(Point end, Point other, Point next, Point nextOther)
         {
             var length = end.DistanceTo(other);
             var longness = Math.Clamp((length - CrowdedShort.Length) / (CrowdedLong.Length - CrowdedShort.Length), 0, 1);
@@ -135,10 +161,29 @@ internal static class SatinThrows
                 if (clear >= crowded) break;
             }
 
+            if (length > LongestUpon && Alone(other, best) is { } alone) best = alone;
             if (best == end) _full = (end, other);
+            _beside.Enqueue((best, other));
+            if (_beside.Count > RememberedBeside) _beside.Dequeue();
             _last.Enqueue(best);
             if (_last.Count > Remembered) _last.Dequeue();
             return best;
+
+            // Where a throw from its other end has to stop lest it lies upon an earlier one, and the next one closes what it leaves; null where it goes to its end.
+            Point? Alone(Point from, Point to)
+            {
+                if (_beside.All(b => to.DistanceToLine(b.End, b.Other) >= Upon * spacing)) return null;
+                var (along, reach, upon) = ((to - from).Unit(), from.DistanceTo(to), false);
+                for (var d = LongestUpon / 2; d < reach; d += LookStep)
+                {
+                    var place = from + (along * d);
+                    var apart = _beside.Where(b => (b.End - place).Dot(along) > GoesOn).Select(b => place.DistanceToLine(b.End, b.Other)).DefaultIfEmpty(double.PositiveInfinity).Min();
+                    upon |= apart < Upon * spacing;
+                    if (upon && apart + place.DistanceToLine(next, nextOther) < Closed * Limits.ThreadWidth) return place;
+                }
+
+                return null;
+            }
 
             // How wide the slot would be: from the last whole throw to the next one's end, or to this one's where throws fan out from one place.
             double Between(Point place) =>

@@ -1,3 +1,4 @@
+using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 
@@ -40,8 +41,8 @@ internal sealed class StrokeLayout
         if (strokes.Exists(s => s.Start.Tucks || s.End.Tucks))
         {
             var ground = new AreaCells(area);
-            foreach (var stroke in laid) stroke.Take(ground, TuckUnder(stroke));
-            foreach (var i in OwnersFirst(strokes, laid)) laid[i].Tuck(ground, TuckUnder(laid[i]));
+            foreach (var stroke in laid) stroke.Take(ground, TuckUnder(stroke, style));
+            foreach (var i in OwnersFirst(strokes, laid)) laid[i].Tuck(ground, TuckUnder(laid[i], style));
         }
 
         FineStrokes.Draw(laid, style);
@@ -57,7 +58,9 @@ internal sealed class StrokeLayout
         return edge <= _compensation + JustInside && (Outline.Leave(from + (direction * (edge + JustInside)), direction) is not { } beyond || edge + JustInside + beyond >= length);
     }
 
-    private static double TuckUnder(StrokeRungs stroke) => Math.Clamp(stroke.Width * TuckOfWidth, LeastTuck, MostTuck);
+    /// <summary>By how much others tuck under a stroke, mm: its throws are not lengthened there, and cloth that pulls in more needs more.</summary>
+    private static double TuckUnder(StrokeRungs stroke, SatinStyle style) =>
+        Math.Clamp(stroke.Width * TuckOfWidth, LeastTuck, MostTuck) + Math.Max(0, style.CompensationMm - Limits.PullCompensation);
 
     /// <summary>Each stroke after those that it tucks under; where they tuck under each other, the one with fewer such ends first, then the longer.</summary>
     private static IEnumerable<int> OwnersFirst(List<Stroke> strokes, List<StrokeRungs> laid)

@@ -24,6 +24,9 @@ internal sealed class StrokeWidths
 
     // Where a tucked end flares out into what it joins, as serifs do, a side goes along by so much for each mm.
     private const double MostFlare = 1.0;
+
+    // So far before the outline a stroke ends within the area, beside another one, mm.
+    private const double Inside = 0.8;
     private readonly Stroke _stroke;
     private readonly StrokeMiddle _middle;
     private readonly Walls _walls;
@@ -35,10 +38,18 @@ internal sealed class StrokeWidths
     /// <param name="Wall">How far the outline lies, mm.</param>
     private sealed record Side(double[] Reach, double[] Wall)
     {
+        private readonly bool[] _joined = new bool[Reach.Length];
+
         // Where the stroke reaches less far than this before the outline, a junction holds it back, mm.
         private const double Held = 0.02;
 
         public int Count => Reach.Length;
+
+        /// <summary>Notes that another stroke goes on from a place, by its number.</summary>
+        public void Join(int place) => _joined[place] = true;
+
+        /// <summary>Whether another stroke goes on at a part of the length.</summary>
+        public bool IsJoined(double part) => _joined[(int)Math.Round(Math.Clamp(part, 0, 1) * (Count - 1))];
 
         /// <summary>How far it reaches at a part of the length, and whether the outline alone says so.</summary>
         public (double Reach, bool ToWall) At(double part)
@@ -69,16 +80,23 @@ internal sealed class StrokeWidths
 
     private double Length => _middle.Line.Length;
 
-    /// <summary>How far it reaches to the left and right at a place along it, mm.</summary>
+    /// <summary>How far it reaches to the left and right at a place along it, mm, and at which sides that is not to the outline but to where, in a junction, other strokes go on.</summary>
     /// <param name="at">How far along, mm.</param>
     /// <param name="middle">The place there.</param>
     /// <param name="across">The direction to the left, of length one.</param>
-    public (double Left, double Right) At(double at, Point middle, Point across)
+    public (double Left, double Right, Sides Inner) At(double at, Point middle, Point across)
     {
-        return (Met(_left, across), Met(_right, across * -1));
+        var ((left, leftInner), (right, rightInner)) = (Met(_left, across), Met(_right, across * -1));
+        return (left, right, (leftInner ? Sides.Left : Sides.None) | (rightInner ? Sides.Right : Sides.None));
 
         // The outline itself, where no junction says less, is met exactly.
-        double Met(Side side, Point across) => side.At(Length < 1e-9 ? 0 : at / Length) is var (reach, toWall) && toWall && _walls.Leave(middle, across) is { } wall && wall < reach * 1.25 ? wall : reach;
+        (double Reach, bool IsInner) Met(Side side, Point across)
+        {
+            var part = Length < 1e-9 ? 0 : at / Length;
+            var (reach, toWall) = side.At(part);
+            var wall = _walls.Leave(middle, across);
+            return toWall && wall < reach * 1.25 ? (wall.Value, false) : (reach, wall > reach + Inside && side.IsJoined(part));
+        }
     }
 
     /// <summary>How far it reaches to one side (1: left), by its own ground.</summary>
@@ -115,6 +133,7 @@ internal sealed class StrokeWidths
         for (var i = Math.Max(0, before.Index); i <= Math.Min(side.Count - 1, after.Index); i++)
         {
             var t = after.Index == before.Index ? 0 : (i - before.Index) / (double)(after.Index - before.Index);
+            side.Join(i);
             side.Reach[i] = Math.Min(side.Wall[i], Math.Max(side.Reach[i], before.Reach + ((after.Reach - before.Reach) * t)));
         }
     }
@@ -132,8 +151,8 @@ internal sealed class StrokeWidths
     /// <summary>In a junction that it ends in, a side that opens reaches no farther than before it, where the stroke is undisturbed.</summary>
     private void Narrow(StrokeEnd end, int begins, int away)
     {
-        if (end.Opens.HasFlag(Sides.Left)) Narrow(_left.Reach, begins, away, end.Tucks);
-        if (end.Opens.HasFlag(Sides.Right)) Narrow(_right.Reach, begins, away, end.Tucks);
+        if (end.Opens.HasFlag(Sides.Left)) Narrow(_left, begins, away, end.Tucks);
+        if (end.Opens.HasFlag(Sides.Right)) Narrow(_right, begins, away, end.Tucks);
     }
 
     /// <summary>Narrows one side, from where it is undisturbed to its end.</summary>
@@ -141,12 +160,15 @@ internal sealed class StrokeWidths
     /// <param name="begins">Where the junction begins.</param>
     /// <param name="away">The way that leads out of it: 1 or -1.</param>
     /// <param name="flares">Whether the stroke may widen into what it joins.</param>
-    private void Narrow(double[] side, int begins, int away, bool flares)
+    private void Narrow(Side side, int begins, int away, bool flares)
     {
-        var step = Length / (side.Length - 1);
-        var (calm, reach) = Calm(side, begins, away);
-        for (var i = calm - away; i >= 0 && i < side.Length; i -= away)
-            side[i] = Math.Min(side[i], flares ? side[i + away] + (MostFlare * step) : reach);
+        var step = Length / (side.Count - 1);
+        var (calm, reach) = Calm(side.Reach, begins, away);
+        for (var i = calm - away; i >= 0 && i < side.Count; i -= away)
+        {
+            if ((begins - i) * away >= 0) side.Join(i);
+            side.Reach[i] = Math.Min(side.Reach[i], flares ? side.Reach[i + away] + (MostFlare * step) : reach);
+        }
     }
 
     /// <summary>Where a side is undisturbed, from a place on away from a junction: there it goes on as it does farther off, be that even or widening.</summary>
