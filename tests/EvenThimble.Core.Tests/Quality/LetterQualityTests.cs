@@ -1,4 +1,5 @@
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Geometry;
 using SkiaSharp;
 
 namespace EvenThimble.Core.Tests.Quality;
@@ -30,13 +31,28 @@ public sealed class LetterQualityTests
         letters.Average(l => l.Lay.Off).ShouldBeLessThan(10, "off square");
         Share(letters, l => l.Off > 15).ShouldBeLessThanOrEqualTo(3, "percent of letters off square by more than 15°");
         letters.Average(l => l.Lay.Turning).ShouldBeLessThan(0.3, "neighbouring throws that turn");
-        letters.Average(l => l.Lay.OverThree).ShouldBeLessThan(capitalMm < 20 ? 13 : 7.5, "percent of the area over three layers");
-        letters.Average(l => l.Lay.OverFour).ShouldBeLessThan(capitalMm < 20 ? 1.6 : 0.9, "percent of the area over four layers");
+        letters.Average(l => l.Lay.OverThree).ShouldBeLessThan(capitalMm < 20 ? 8 : 6, "percent of the area over three layers");
+        letters.Average(l => l.Lay.OverFour).ShouldBeLessThan(0.7, "percent of the area over four layers");
         (letters.Average(l => l.Lay.ThreadOfGround) * ClothProfiles.Cotton.SatinSpacingMm / 2).ShouldBeLessThan(1.15, "thread against two layers at the spacing");
         letters.Max(l => l.Lay.Thickest).ShouldBeLessThan(24, "mm of thread on the fullest mm²");
-        Share(letters, l => l.Stray > 0.6).ShouldBeLessThan(2.5, "percent of letters with a stray");
+        Share(letters, l => l.Stray > 0.6).ShouldBeLessThan(2, "percent of letters with a stray");
         Share(letters, l => l.Bare > 0.3).ShouldBeLessThan(2, "percent of letters with a bare place");
         (100.0 * letters.Sum(l => l.Lay.Missed) / letters.Sum(l => l.Lay.Corners)).ShouldBeLessThan(5, "percent of corners missed");
+    }
+
+    [Theory]
+    [InlineData(8)]
+    [InlineData(15)]
+    [InlineData(30)]
+    public void Where_strokes_join_no_gap_opens_when_throws_are_pulled_in(double capitalMm)
+    {
+        var open = Of((face, letter) =>
+        {
+            var outlines = Glyphs.Outlines(face, letter, capitalMm);
+            var pulled = LetterLook.Sewn(outlines, StitchWay.Satin).ConvertAll(run => (IReadOnlyList<Point>)PulledIn(run, ClothProfiles.Cotton.CompensationMm));
+            return outlines.Length == 0 ? null : new { letter, LayMeasure.Of(outlines, pulled).Bare };
+        });
+        open.Count(l => l.Bare > 0.3).ShouldBeLessThanOrEqualTo(1, string.Join(' ', open.Where(l => l.Bare > 0.3).Select(l => l.letter)));
     }
 
     [Theory]
@@ -73,19 +89,31 @@ public sealed class LetterQualityTests
         foreach (var l in Looked(30, StitchWay.Fill)) l.Lay.Out.ShouldBeLessThan(1, l.Name);
     }
 
-    private static List<LetterLook> Looked(double capitalMm, StitchWay way)
+    private static List<LetterLook> Looked(double capitalMm, StitchWay way) => Of((face, letter) => LetterLook.Of(face, letter, capitalMm, way));
+
+    /// <summary>What is made of every fifth letter of the fonts.</summary>
+    private static List<T> Of<T>(Func<SKTypeface, string, T?> make)
+        where T : class
     {
-        var looked = new List<LetterLook>();
+        var made = new List<T>();
         foreach (var (file, f) in Fonts.Select((file, f) => (file, f)))
         {
             using var face = Face(file);
             for (var i = f; i < Glyphs.Usual.Length; i += EveryNth)
-                if (LetterLook.Of(face, Glyphs.Usual[i].ToString(), capitalMm, way) is { } l)
-                    looked.Add(l);
+                if (make(face, Glyphs.Usual[i].ToString()) is { } one)
+                    made.Add(one);
         }
 
-        return looked;
+        return made;
     }
+
+    /// <summary>Where thread turns back it pulls the cloth together: the needle point moves between its neighbours.</summary>
+    private static List<Point> PulledIn(List<Point> run, double by) => [.. run.Select((p, i) =>
+    {
+        if (i == 0 || i == run.Count - 1) return p;
+        var (back, on) = ((run[i - 1] - p).Unit(), (run[i + 1] - p).Unit());
+        return back.Dot(on) > 0.7 ? p + ((back + on).Unit() * by) : p;
+    })];
 
     private static double Share(List<LetterLook> letters, Func<LayMeasure, bool> has) => 100.0 * letters.Count(l => has(l.Lay)) / letters.Count;
 

@@ -23,7 +23,8 @@ public sealed class LetterReport
         var asked = (from font in LetterFonts.Installed.OrderBy(f => f.Key) from size in Sizes from way in Ways where way == StitchWay.Satin || size is 15 or 30 from letter in Glyphs.Usual select (font.Value, letter, size, way)).ToList();
         var looked = asked.AsParallel().AsOrdered().WithDegreeOfParallelism(2).Select(a => LetterLook.Of(a.Value, a.letter.ToString(), a.size, a.way)).OfType<LetterLook>().ToList();
         var text = new StringBuilder();
-        foreach (var group in looked.GroupBy(l => (l.Way, l.CapitalMm)).OrderBy(g => g.Key.Way == StitchWay.Satin ? 0 : 1).ThenBy(g => g.Key.CapitalMm)) text.AppendLine(Row(group.Key.Way, group.Key.CapitalMm, [.. group]));
+        foreach (var group in looked.GroupBy(l => (l.Way, l.CapitalMm)).OrderBy(g => g.Key.Way == StitchWay.Satin ? 0 : 1).ThenBy(g => g.Key.CapitalMm)) text.AppendLine(Row($"{group.Key.Way.InWords()} {group.Key.CapitalMm.ToString(CultureInfo.InvariantCulture)} mm", [.. group]));
+        text.AppendLine(Row("satin, all of 8 mm and up", looked.FindAll(l => l.Way == StitchWay.Satin && l.CapitalMm >= 8)));
         Replace("table", text.ToString());
         Replace("fonts", string.Join(", ", LetterFonts.Installed.Keys.Order()) + ".\n");
 
@@ -88,11 +89,11 @@ public sealed class LetterReport
         int Height(double size) => 24 + (int)((size > 20 ? 2 : 1) * size * 1.55 * PixelsPerMm);
     }
 
-    private static string Row(StitchWay way, double size, List<LetterLook> l)
+    private static string Row(string letters, List<LetterLook> l)
     {
         double Share(Func<LayMeasure, bool> has) => 100.0 * l.Count(x => has(x.Lay)) / l.Count;
         return string.Create(CultureInfo.InvariantCulture,
-            $"| {way.InWords()} {size} mm | {l.Count} | {l.Min(x => x.Edge.Coverage):0.0} / {l.Average(x => x.Edge.Coverage):0.00} | {100.0 * l.Count(x => x.Edge.Outside > 2) / l.Count:0.0} | {l.Average(x => x.Lay.Off):0.0}; {Share(m => m.Off > 15):0.0} | {l.Average(x => x.Lay.Turning):0.00} | {l.Average(x => x.Lay.OverThree):0.0} | {l.Average(x => x.Lay.OverFour):0.00} | {l.Average(x => x.Lay.Thick):0.0} / {l.Max(x => x.Lay.Thickest):0} | {Share(m => m.Stray > 0.6):0.0} | {Share(m => m.Out > ClothProfiles.Cotton.CompensationMm + 0.5):0.0} | {Share(m => m.Crowd > 8):0.0} | {100.0 * l.Sum(x => x.Lay.Missed) / Math.Max(1, l.Sum(x => x.Lay.Corners)):0.0} | {Share(m => m.Bare > 0.3):0.0} | {l.Average(x => x.Lay.Thread) * 0.2:0.00} / {l.Average(x => x.Lay.ThreadOfGround) * 0.2:0.00} |");
+            $"| {letters} | {l.Count} | {l.Min(x => x.Edge.Coverage):0.0} / {l.Average(x => x.Edge.Coverage):0.00} | {100.0 * l.Count(x => x.Edge.Outside > 2) / l.Count:0.0} | {l.Average(x => x.Lay.Off):0.0}; {Share(m => m.Off > 15):0.0} | {l.Average(x => x.Lay.Turning):0.00} | {l.Average(x => x.Lay.OverThree):0.0} | {l.Average(x => x.Lay.OverFour):0.00} | {l.Average(x => x.Lay.Thick):0.0} / {l.Max(x => x.Lay.Thickest):0} | {Share(m => m.Stray > 0.6):0.0} | {Share(m => m.Out > ClothProfiles.Cotton.CompensationMm + 0.5):0.0} | {Share(m => m.Crowd > 8):0.0} | {100.0 * l.Sum(x => x.Lay.Missed) / Math.Max(1, l.Sum(x => x.Lay.Corners)):0.0} | {Share(m => m.Bare > 0.3):0.0} | {l.Average(x => x.Lay.Thread) * 0.2:0.00} / {l.Average(x => x.Lay.ThreadOfGround) * 0.2:0.00} |");
     }
 
     /// <summary>Puts text between the marks of a part of the document; what is written around it by hand stays.</summary>
