@@ -13,6 +13,15 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 public static class SatinSewing
 {
+    // A way that nothing covers is seen when it is longer than this, mm, and cloth is cut where more needle points lie close together than that; each of those counts as so much of a way, mm.
+    private const double Unseen = 0.4;
+    private const int MostPoints = 8;
+    private const double PointTooMany = 0.15;
+
+    // For one from which neither happens, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn.
+    private const int MostTries = 8;
+    private const int MostTried = 60_000;
+
     /// <summary>The needle points of one connected area.</summary>
     /// <param name="area">One connected area.</param>
     /// <param name="style">How it is thrown.</param>
@@ -24,24 +33,21 @@ public static class SatinSewing
     internal static List<Point> Sew(Area area, StrokeLayout layout, SatinStyle style, Point? start, Point? end)
     {
         if (layout.Strokes.Count == 0) return Patch.Rows(area, style, start, end);
-        var (tree, best, least) = (new StrokeTree(layout), new List<Point>(), double.PositiveInfinity);
+        var tree = new StrokeTree(layout);
         var patches = layout.Bare.Places.Select(p => new Patch(p, layout.Strokes, style)).ToLookup(p => p.Stroke);
-        foreach (var (root, at) in tree.Roots(end, start).Take(MostTries))
+        var roots = tree.Roots(end, start).Take(MostTries).ToList();
+        var (best, least, tried) = (new List<Point>(), double.PositiveInfinity, 0);
+        foreach (var (root, at) in roots)
         {
             var run = new Sewing(area, layout, style, tree, patches).Sew(root, at, start, end);
-            var faults = Math.Max(0, ShowingThread.LongestAlone(run) - Unseen) + (PiercedTwice * Math.Max(0, CrowdedPoints.Most(run) - MostPoints));
+            if (roots.Count == 1) return run;
+            var faults = Math.Max(0, ShowingThread.LongestAlone(run) - Unseen) + (PointTooMany * Math.Max(0, CrowdedPoints.Most(run) - MostPoints));
             if (faults < least) (best, least) = (run, faults);
-            if (least <= 0) break;
+            if (least <= 0 || (tried += run.Count) > MostTried) break;
         }
 
         return best;
     }
-
-    // A way that nothing covers is seen when it is longer than this, mm; then it is sewn from other places, up to so many, for one from which it is covered.
-    private const double Unseen = 0.4;
-    private const int MostPoints = 8;
-    private const double PiercedTwice = 0.15;
-    private const int MostTries = 8;
 
     /// <summary>What is sewn on the way along a stroke: a stroke that is entered there, or a patch.</summary>
     private readonly record struct Stop(double At, Joint? Joint, Patch? Patch);

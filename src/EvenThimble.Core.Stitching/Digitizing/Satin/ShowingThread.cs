@@ -10,12 +10,14 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 internal sealed class ShowingThread
 {
-    // Length of a cell's side, mm; larger where there would be too many.
+    // Length of a cell's side, mm; larger where there would be too many. On still larger ones nothing is told apart.
     private const double Finest = 0.1;
+    private const double Coarsest = 0.2;
     private const int MostCells = 2_000_000;
 
-    // A neighbour on either side is looked for at these distances, and what lies under, at the last of them, mm.
+    // A neighbour on either side is looked for at these distances, and what it lies across at those that are farther than its own edge is broad, mm.
     private static readonly double[] Beside = [0.25, 0.35, 0.45, 0.55];
+    private const double Across = 0.4;
 
     // Thread goes the same way where it turns by less than this, degrees.
     private const double SameWay = 30;
@@ -30,19 +32,22 @@ internal sealed class ShowingThread
     private readonly int _columns;
     private readonly int[] _last;
 
-    private ShowingThread(IReadOnlyList<Point> run)
+    private ShowingThread(IReadOnlyList<Point> run, Box box, double size)
     {
-        _run = run;
+        (_run, _box, _size) = (run, box, size);
         _directions = [.. run.Select((p, i) => i == 0 ? Point.Zero : (p - run[i - 1]).Unit())];
-        _box = Box.Around(run).Grown(1);
-        _size = Math.Max(Finest, Math.Sqrt(_box.Width * _box.Height / MostCells));
         _columns = (int)(_box.Width / _size) + 1;
         _last = new int[_columns * ((int)(_box.Height / _size) + 1)];
         for (var i = 1; i < run.Count; i++) Pass(i);
     }
 
-    /// <summary>Length of the longest piece of thread, mm, that lies across other thread and has a neighbour that goes its way on neither side.</summary>
-    public static double LongestAlone(IReadOnlyList<Point> run) => run.Count < 2 ? 0 : new ShowingThread(run).Longest();
+    /// <summary>Length of the longest piece of thread, mm, that lies across other thread and has a neighbour that goes its way on neither side; 0 for a run over so large an area that it is not looked at.</summary>
+    public static double LongestAlone(IReadOnlyList<Point> run)
+    {
+        var box = Box.Around(run).Grown(1);
+        var size = Math.Max(Finest, Math.Sqrt(box.Width * box.Height / MostCells));
+        return run.Count < 2 || size > Coarsest ? 0 : new ShowingThread(run, box, size).Longest();
+    }
 
     private int At(Point place) => ((int)((place.Y - _box.MinY) / _size) * _columns) + (int)((place.X - _box.MinX) / _size);
 
@@ -87,7 +92,7 @@ internal sealed class ShowingThread
                 var other = _last[At(place + (aside * (side * away)))];
                 if (other == 0 || other == stitch) continue;
                 if (Math.Abs(along.Dot(_directions[other])) > CosSameWay) return false;
-                crosses |= away > 0.4;
+                crosses |= away > Across;
             }
         }
 
