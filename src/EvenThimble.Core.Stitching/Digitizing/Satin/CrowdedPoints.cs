@@ -24,16 +24,7 @@ internal static class CrowdedPoints
         var points = Enumerable.Range(0, tied.Count).Where(i => tied.Kinds[i] == StitchKind.Stitch).Select(tied.At).ToList();
         var cells = ByCell(points);
         WorkBudget.Current.Spend(run.Count / 2);
-        return points.Count == 0 ? 0 : points.Max(p => Around(p).Count(q => q.DistanceTo(p) <= Near));
-
-        IEnumerable<Point> Around(Point p)
-        {
-            var (x, y) = Cell(p);
-            for (var i = -1; i <= 1; i++)
-                for (var j = -1; j <= 1; j++)
-                    if (cells.TryGetValue((x + i, y + j), out var there))
-                        foreach (var q in there) yield return q;
-        }
+        return points.Count == 0 ? 0 : points.Max(p => NearTo(p, cells).Count());
     }
 
     /// <summary>Takes needle points out of a run, but for its first and last.</summary>
@@ -45,29 +36,28 @@ internal static class CrowdedPoints
         var kept = new List<Point>(run.Count);
         for (var i = 0; i < run.Count; i++)
         {
-            if (i > 0 && i < run.Count - 1 && IsPassed(kept[^1], run[i], run[i + 1]) && IsCrowded(run[i])) cells[Cell(run[i])].Remove(run[i]);
+            if (i > 0 && i < run.Count - 1 && IsPassed(kept[^1], run[i], run[i + 1]) && NearTo(run[i], cells).Skip(Crowded).Any()) cells[Cell(run[i])].Remove(run[i]);
             else kept.Add(run[i]);
         }
 
         run.Clear();
         run.AddRange(kept);
+    }
 
-        bool IsCrowded(Point p)
+    /// <summary>The needle points that lie near a place, any at the place itself included.</summary>
+    private static IEnumerable<Point> NearTo(Point place, Dictionary<(int X, int Y), List<Point>> cells)
+    {
+        var (x, y) = Cell(place);
+        for (var i = -1; i <= 1; i++)
         {
-            var ((x, y), count) = (Cell(p), 0);
-            for (var i = -1; i <= 1; i++)
+            for (var j = -1; j <= 1; j++)
             {
-                for (var j = -1; j <= 1; j++)
-                {
-                    if (!cells.TryGetValue((x + i, y + j), out var there)) continue;
-                    WorkBudget.Current.Spend(there.Count / 16);
-                    foreach (var q in there)
-                        if (q.DistanceTo(p) <= Near && ++count > Crowded)
-                            return true;
-                }
+                if (!cells.TryGetValue((x + i, y + j), out var there)) continue;
+                WorkBudget.Current.Spend(there.Count / 16);
+                foreach (var point in there)
+                    if (point.DistanceTo(place) <= Near)
+                        yield return point;
             }
-
-            return false;
         }
     }
 

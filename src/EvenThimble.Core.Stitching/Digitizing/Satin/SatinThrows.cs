@@ -161,7 +161,7 @@ internal static class SatinThrows
                 if (clear >= crowded) break;
             }
 
-            if (length > LongestUpon && Alone(other, best) is { } alone) best = alone;
+            if (length > LongestUpon && StopBeside(other, best) is { } stop) best = stop;
             if (best == end) _full = (end, other);
             _beside.Enqueue((best, other));
             if (_beside.Count > RememberedBeside) _beside.Dequeue();
@@ -170,7 +170,7 @@ internal static class SatinThrows
             return best;
 
             // Where a throw from its other end has to stop lest it lies upon an earlier one, and the next one closes what it leaves; null where it goes to its end.
-            Point? Alone(Point from, Point to)
+            Point? StopBeside(Point from, Point to)
             {
                 if (_beside.All(b => to.DistanceToLine(b.End, b.Other) >= Upon * spacing)) return null;
                 var (along, reach, upon) = ((to - from).Unit(), from.DistanceTo(to), false);
