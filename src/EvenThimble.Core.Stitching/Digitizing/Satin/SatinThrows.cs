@@ -36,9 +36,10 @@ internal static class SatinThrows
     private static readonly double[] Reaches = [1, 0.86, 0.74, 0.63, 0.53];
 
     // Where long throws fan out about an inner corner they would lie upon each other for much of their length: each goes on only as far as no earlier one that goes on itself lies closer than the
-    // one part of the spacing, and no gap wider than the other part of a thread opens; so some reach the corner and others end farther out. Throws up to this length are left as they are, mm.
-    private const double Upon = 0.25;
-    private const double Closed = 0.55;
+    // one part of the spacing, and no gap wider than the other part of a thread opens, there or farther on; so some reach the corner and others end farther out. Throws up to this length are left
+    // as they are, mm.
+    private const double Upon = 0.6;
+    private const double Closed = 0.95;
     private const double LongestUpon = 3;
 
     // An earlier throw goes on if it reaches farther than this beyond a place; places are looked at in such steps, mm.
@@ -177,13 +178,19 @@ internal static class SatinThrows
                 for (var d = LongestUpon / 2; d < reach; d += LookStep)
                 {
                     var place = from + (along * d);
-                    var apart = _beside.Where(b => (b.End - place).Dot(along) > GoesOn).Select(b => place.DistanceToLine(b.End, b.Other)).DefaultIfEmpty(double.PositiveInfinity).Min();
+                    var going = _beside.Where(b => (b.End - place).Dot(along) > GoesOn).ToList();
+                    if (going.Count == 0) return null;
+                    var beside = going.MinBy(b => place.DistanceToLine(b.End, b.Other));
+                    var apart = place.DistanceToLine(beside.End, beside.Other);
                     upon |= apart < Upon * spacing;
-                    if (upon && apart + place.DistanceToLine(next, nextOther) < Closed * Limits.ThreadWidth) return place;
+                    if (upon && apart + place.DistanceToLine(next, nextOther) < Closed * Limits.ThreadWidth && Off(beside.End, beside.Other) + Off(next, nextOther) < Closed * Limits.ThreadWidth) return place;
                 }
 
                 return null;
             }
+
+            // How far this end lies beside another throw, or beside what that would be if it went on.
+            double Off(Point a, Point b) => Math.Abs((b - a).Unit().Cross(end - a));
 
             // How wide the slot would be: from the last whole throw to the next one's end, or to this one's where throws fan out from one place.
             double Between(Point place) =>
