@@ -33,6 +33,9 @@ public static class Digitizer
     private const double WithinPen = 0.17;
     private const double ComingTogether = 0.6;
 
+    // From one part to the next that begins so near its end the needle goes on, mm: thread is not cut and tied twice in one place.
+    private const double Touching = 0.6;
+
     // Left to the cloth, throws of the narrowest strokes lie farther apart by this part of the spacing.
     private const double NarrowLooser = 0.07;
 
@@ -93,12 +96,16 @@ public static class Digitizer
         while (left.Count > 0)
         {
             var (next, start) = needle is { } at ? NearestOf(at) : (0, (Point?)null);
-            var thing = left[next].Thing;
+            var (thing, points, _) = left[next];
             left.RemoveAt(next);
             if (into.Count == 0) start = settings.Start;
-            var run = sew(thing, start, left.Count == 0 ? settings.End : null);
-            into.Add(run);
-            if (run.Count > 0) needle = run[^1];
+            var end = left.Count == 0 ? settings.End : null;
+            var run = sew(thing, start, end);
+            if (run.Count < 2) continue;
+            if (into.Count > 0) run = LessCrowded(run, [null, points.MaxBy(p => p.DistanceTo(needle!.Value))], from => sew(thing, from, end), into);
+            if (Touches(into, run)) FillSewing.Append(into[^1], run);
+            else into.Add(run);
+            needle = run[^1];
         }
 
         (int Next, Point? Start) NearestOf(Point at)
@@ -117,6 +124,28 @@ public static class Digitizer
             return (best, place);
         }
     }
+
+    /// <summary>What ends where it begins, as a fine line does, is tied twice there, and may meet what is sewn already: where so many needle points would cut the cloth it is begun elsewhere.</summary>
+    private static List<Point> LessCrowded(List<Point> run, IEnumerable<Point?> elsewhere, Func<Point?, List<Point>> sew, List<List<Point>> sewn)
+    {
+        var most = Most(run);
+        foreach (var from in elsewhere)
+        {
+            if (most <= CrowdedPoints.Harmless) break;
+            if (sew(from) is { Count: > 1 } other && Most(other) < most) (run, most) = (other, Most(other));
+        }
+
+        return run;
+
+        int Most(List<Point> of)
+        {
+            WorkBudget.Current.Spend(sewn.Sum(s => s.Count) / 64);
+            var box = Box.Around(of).Grown(1);
+            return CrowdedPoints.Most(Touches(sewn, of) ? Ties.TiedOff(of) : Ties.Tied(of), sewn.SelectMany(s => s).Where(box.Holds));
+        }
+    }
+
+    private static bool Touches(List<List<Point>> sewn, List<Point> next) => sewn.Count > 0 && sewn[^1][^1].DistanceTo(next[0]) <= Touching;
 
     /// <summary>
     /// Areas that lie along lines, as leaves do along their stem and pearls on their string: each is begun where its line comes to it and ended where that leaves it, and from one to the next the needle goes along the

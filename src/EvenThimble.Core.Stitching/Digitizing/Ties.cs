@@ -14,23 +14,29 @@ public static class Ties
     {
         if (run.Count < 2) return;
         builder.Jump(run[0]);
-        builder.Stitch(run[0]);
-        TieOn(builder, run[0], run[1]);
-        for (var i = 1; i < run.Count; i++) builder.Stitch(run[i]);
-        TieOn(builder, run[^1], run[^2]);
+        foreach (var point in Tied(run)) builder.Stitch(point);
         builder.Trim();
     }
 
+    /// <summary>The needle points of a run of two or more, with those of the ties at its ends.</summary>
+    internal static IEnumerable<Point> Tied(IReadOnlyList<Point> run) => [run[0], .. TieOn(run[0], run[1]), .. TiedOff(run).Skip(1)];
+
+    /// <summary>The same where the thread is tied before it: with those of the tie at its end alone.</summary>
+    internal static IEnumerable<Point> TiedOff(IReadOnlyList<Point> run) => [.. run, .. TieOn(run[^1], run[^2])];
+
     /// <summary>Small stitches from a needle point toward another one and back.</summary>
-    public static void Tie(StitchBuilder builder, Point at, Point toward) => Tie(builder, at, toward, TieStitches + 1);
+    public static void Tie(StitchBuilder builder, Point at, Point toward)
+    {
+        foreach (var point in Tie(at, toward, TieStitches + 1)) builder.Stitch(point);
+    }
 
     /// <summary>A tie that ends on its way to the other point, where that is far enough; else back where it begins.</summary>
-    private static void TieOn(StitchBuilder builder, Point at, Point toward) =>
-        Tie(builder, at, toward, at.DistanceTo(toward) - Limits.TieStitch >= Limits.ShortestStitch ? TieStitches : TieStitches + 1);
+    private static IEnumerable<Point> TieOn(Point at, Point toward) =>
+        Tie(at, toward, at.DistanceTo(toward) - Limits.TieStitch >= Limits.ShortestStitch ? TieStitches : TieStitches + 1);
 
-    private static void Tie(StitchBuilder builder, Point at, Point toward, int stitches)
+    private static IEnumerable<Point> Tie(Point at, Point toward, int stitches)
     {
         var step = (toward - at).Unit() * Math.Min(Limits.TieStitch, at.DistanceTo(toward));
-        for (var k = 0; k < stitches; k++) builder.Stitch(k % 2 == 0 ? at + step : at);
+        return Enumerable.Range(0, stitches).Select(k => k % 2 == 0 ? at + step : at);
     }
 }

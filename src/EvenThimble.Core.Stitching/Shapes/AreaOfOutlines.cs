@@ -18,7 +18,9 @@ internal static class AreaOfOutlines
     private static readonly double[] Thinnest = [0.06, 0.03, 0.012];
     private const double LongHairline = 0.35;
     private const int NoisyPoints = 400;
+    private const int ManyPoints = 1500;
     private const double NoisyLength = 1.3;
+
     private const double Teeth = 0.2;
     private const double Grid = 1e6;
     private const int CostOfPoint = 4;
@@ -151,16 +153,21 @@ internal static class AreaOfOutlines
     {
         if (Polygons(area).All(p => p.NumPoints <= NoisyPoints)) return area;
         var thinned = DouglasPeuckerSimplifier.Simplify(area, Teeth / 8);
-        var calm = Grown(Grown(Grown(thinned, Teeth), -2 * Teeth), Teeth);
-        if (thinned.Length > NoisyLength * calm.Length && Math.Abs(calm.Area - area.Area) < 0.05 * area.Area && !HasLostMoreThanTeeth(area, calm)) return calm;
-        return thinned.IsValid ? thinned : area;
-    }
 
-    private static bool HasLostMoreThanTeeth(Plane area, Plane calm)
-    {
-        WorkBudget.Current.Spend(area.NumPoints * CostOfPoint);
-        var lost = area.Difference(calm);
-        return Enumerable.Range(0, lost.NumGeometries).Any(i => lost.GetGeometryN(i).Area > 2 * Teeth * Teeth);
+        // Lines beside so many teeth cross each other so often that they are followed on a raster first; that is exact to two squares, so the rest of what is lost there counts twice.
+        if (thinned.NumPoints > ManyPoints && AreaOnRaster.Calmed(thinned) is var (rough, cell) && IsCalm(rough, area.Length) && !HasLost(Teeth * Teeth, Grown(rough, 2 * cell))) return rough;
+        var calm = Grown(Grown(Grown(thinned, Teeth), -2 * Teeth), Teeth);
+        return IsCalm(calm, thinned.Length) && !HasLost(2 * Teeth * Teeth, calm) ? calm : thinned.IsValid ? thinned : area;
+
+        bool IsCalm(Plane calm, double length) => length > NoisyLength * calm.Length && Math.Abs(calm.Area - area.Area) < 0.05 * area.Area;
+
+        // Whether a part goes that is larger than teeth.
+        bool HasLost(double most, Plane kept)
+        {
+            WorkBudget.Current.Spend(area.NumPoints * CostOfPoint);
+            var lost = area.Difference(kept);
+            return Enumerable.Range(0, lost.NumGeometries).Any(i => lost.GetGeometryN(i).Area > most);
+        }
     }
 
     /// <summary>The usual case, rings that neither cross nor touch: shells and holes by how deep they are nested; null in any other.</summary>

@@ -22,6 +22,7 @@ internal sealed class AreaOnRaster
     private const int MostNear = 500;
     private const double LongBeside = 3;
     private const double FinestCell = 0.05;
+    private const double CalmedCell = 0.08;
     private const int FewParts = 60;
     private const int ManyParts = 900;
     private const double LargeFace = 8;
@@ -32,10 +33,10 @@ internal sealed class AreaOnRaster
     private readonly Box _box;
     private readonly double _cell;
 
-    private AreaOnRaster(Box box, double margin, int mostCells)
+    private AreaOnRaster(Box box, double margin, int mostCells, double finest = FinestCell)
     {
         _box = box.Grown(margin);
-        _cell = Math.Max(FinestCell, Math.Sqrt((_box.Width + 1) * (_box.Height + 1) / mostCells));
+        _cell = Math.Max(finest, Math.Sqrt((_box.Width + 1) * (_box.Height + 1) / mostCells));
     }
 
     /// <summary>Whether so many lines of an area lie within a distance of others that lines drawn at that distance would cross beyond counting, as those of a fine comb do.</summary>
@@ -57,6 +58,15 @@ internal sealed class AreaOnRaster
         return AreaOfOutlines.OfTraced(Traced(Drawn(cells, Math.Abs(distance), outwards: distance > 0)), Smoothing * raster._cell);
     }
 
+    /// <summary>An area without its small teeth and notches, and how far off it may be, mm.</summary>
+    public static (Plane Calm, double CellMm) Calmed(Plane area)
+    {
+        var rings = RingsOf(area).ToList();
+        var raster = new AreaOnRaster(Box.Around(rings.SelectMany(r => r)), LeastMargin, MostCellsToGrow, CalmedCell);
+        var smooth = Smooth(raster.Painted(rings, Inside.OddCrossings), Math.Max(FirstSmoothing, 1.5 * raster._cell));
+        return (AreaOfOutlines.OfTraced(Traced(smooth), Smoothing * raster._cell), raster._cell);
+    }
+
     /// <summary>The rings, none touching another; an odd number of them lies around what is inside.</summary>
     public static (IReadOnlyList<List<Point>> Rings, double CellMm) Of(IReadOnlyList<IReadOnlyList<Point>> outlines, Inside rule, int crossings)
     {
@@ -71,8 +81,7 @@ internal sealed class AreaOnRaster
         var mostParts = crossings == 0 ? int.MaxValue : face >= LargeFace ? ManyParts : FewParts;
         for (var radius = Math.Max(FirstSmoothing, 1.5 * raster._cell); ;)
         {
-            var smooth = Drawn(Drawn(Drawn(cells, radius, outwards: true), 2 * radius, outwards: false), radius, outwards: true);
-            var rings = Traced(smooth);
+            var rings = Traced(Smooth(cells, radius));
             if (rings.Count <= mostParts || radius >= margin / 2) return (rings, raster._cell);
 
             // Twice as far, a quarter as many.
@@ -126,6 +135,9 @@ internal sealed class AreaOnRaster
         for (var i = 0; i < near.Length; i++) cells.Cells[i] = outwards == near[i] ? 1 : 0;
         return cells;
     }
+
+    /// <summary>Without gaps and without parts that are narrower than twice a distance.</summary>
+    private static CellGrid Smooth(CellGrid cells, double distance) => Drawn(Drawn(Drawn(cells, distance, outwards: true), 2 * distance, outwards: false), distance, outwards: true);
 
     private static List<List<Point>> Traced(CellGrid cells) => CellOutlines.Of(cells.Columns, cells.Rows, i => cells.Cells[i] != 0, cells.Middle(0), cells.Side);
 

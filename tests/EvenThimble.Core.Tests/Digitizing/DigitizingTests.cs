@@ -6,6 +6,7 @@ using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests.Quality;
 
 namespace EvenThimble.Core.Tests.Digitizing;
 
@@ -203,6 +204,28 @@ public class DigitizingTests
     }
 
     [Fact]
+    public void What_begins_beside_the_needle_is_sewn_on_without_a_cut()
+    {
+        // Lines end to end, the second begun at the end of the first.
+        int Runs(double gap) => Digitizer.Runs(new([.. new[] { 0, 10 + gap }.Select(x => ShapePath.Through([new(x, 0), new(x + 10, 0)], closed: false))]), new(StitchWay.Run), ClothProfiles.Cotton).Count;
+        Runs(0.5).ShouldBe(1);
+        Runs(0.05).ShouldBe(1);
+        Runs(1).ShouldBe(2, "that thread would be seen");
+    }
+
+    [Fact]
+    public void A_fine_line_that_ends_at_what_is_sewn_is_not_tied_twice_there()
+    {
+        // Drawn out and back it ends where it begins, and beside the edge of a bar there are needle points already.
+        foreach (var (width, apart, at, turn) in from w in new[] { 1.2, 2, 4 } from d in new[] { 0.02, 0.1 } from y in new[] { -3.0, 0, 3 } from t in new[] { 0.0, 40 } select (w, d, y, t))
+        {
+            var hairline = BasicShapes.Rectangle(5, 0.2).Moved(p => (p + new Point(2.5, 0)).Turned(turn, Point.Zero) + new Point((width / 2) + apart + (turn > 0 ? 0.07 : 0), at));
+            Point[][] outlines = [.. new[] { BasicShapes.Rectangle(width, 10), hairline }.Select(s => s.Paths[0].Flattened().ToArray())];
+            LayMeasure.Of(outlines, LetterLook.Sewn(outlines, StitchWay.Satin)).Crowd.ShouldBeLessThanOrEqualTo(8, $"a bar of {width} mm, {apart} mm away at {at}, {turn}°");
+        }
+    }
+
+    [Fact]
     public void Width_decides_between_run_satin_and_fill_place_by_place()
     {
         double RowsOf(DrawnShape shape, Func<Point, bool> where)
@@ -213,7 +236,7 @@ public class DigitizingTests
             return rows / (double)there.Count;
         }
 
-        var dumbbell = Of(Quality.QualityShapes.All["dumbbell"][0], true);
+        var dumbbell = Of(QualityShapes.All["dumbbell"][0], true);
         RowsOf(dumbbell, p => p.X < 4).ShouldBeGreaterThan(0.5, "the wide end is filled");
         RowsOf(dumbbell, p => p.X is > 10 and < 30).ShouldBeLessThan(0.2, "the bar is satin");
         RowsOf(BasicShapes.Rectangle(50, 4), _ => true).ShouldBeLessThan(0.2, "a narrow bar is satin");

@@ -58,6 +58,30 @@ public class CrossedOutlinesTests
         foreach (var side in new[] { 0, 90, 180, 270 }) area.DistanceTo(new Point(0, -3.4).Turned(side, Point.Zero)).ShouldBeLessThan(0.02);
     }
 
+    [Theory]
+    [InlineData(0.05, 25)]
+    [InlineData(0.3, 25)]
+    [InlineData(0.2, 80)]
+    public void Noise_of_an_outline_of_many_points_is_calmed(double noise, double radius)
+    {
+        var random = new Random(5);
+        var outline = Enumerable.Range(0, 20_000).Select(i => new Point(radius + (noise * ((2 * random.NextDouble()) - 1)), 0).Turned(i * 360.0 / 20_000, Point.Zero)).ToList();
+        var area = Area.Of([outline]).ShouldHaveSingleItem();
+        area.Corners.Count().ShouldBeLessThan(1_500);
+        area.EdgeLength.ShouldBe(2 * Math.PI * radius, 0.6 * radius);
+        area.SquareMm.ShouldBe(Math.PI * radius * radius, 0.02 * radius * radius);
+        area.Corners.ShouldAllBe(c => Math.Abs(c.Length - radius) < noise + 0.2);
+    }
+
+    [Fact]
+    public void Noise_does_not_take_fine_parts_with_it()
+    {
+        var random = new Random(5);
+        var outline = Enumerable.Range(0, 20_000).Select(i => new Point(25 + (0.1 * random.NextDouble()), 0).Turned(i * 360.0 / 20_000, Point.Zero)).ToList();
+        outline.InsertRange(10_000, [new(-25, 0.15), new(-28, 0.1), new(-28, -0.1), new(-25, -0.15)]);
+        Area.Of([outline]).ShouldHaveSingleItem().DistanceTo(new Point(-27.5, 0)).ShouldBeLessThan(0.05);
+    }
+
     [Fact]
     public void A_fine_comb_and_a_sieve_keep_their_area()
     {

@@ -1,5 +1,4 @@
 using EvenThimble.Core.Geometry;
-using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
@@ -7,7 +6,8 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// <summary>Where many needle points come close together the cloth is cut: there those are left out at which the thread goes straight on.</summary>
 internal static class CrowdedPoints
 {
-    // So many within so far of one are crowded, mm; ties come on top of them.
+    // More needle points than that, ties included, within so far (mm) of one cut the cloth; so many are crowded before ties come on top of them.
+    public const int Harmless = 8;
     private const double Near = 0.3;
     private const int Crowded = 6;
 
@@ -15,16 +15,15 @@ internal static class CrowdedPoints
     private const double Passes = 0.06;
     private const double Longest = 4;
 
-    /// <summary>How many needle points lie close together where they are most, the ties of a run's ends included.</summary>
-    public static int Most(IReadOnlyList<Point> run)
+    /// <summary>How many needle points lie close together where they are most.</summary>
+    /// <param name="tied">The needle points of a run with its ties.</param>
+    /// <param name="before">What is sewn already.</param>
+    public static int Most(IEnumerable<Point> tied, IEnumerable<Point>? before = null)
     {
-        var builder = new StitchBuilder(run.Count + 16);
-        Ties.Add(builder, run);
-        var tied = builder.ToBlob();
-        var points = Enumerable.Range(0, tied.Count).Where(i => tied.Kinds[i] == StitchKind.Stitch).Select(tied.At).ToList();
+        var points = tied.Concat(before ?? []).ToList();
+        WorkBudget.Current.Spend(points.Count / 2);
         var cells = ByCell(points);
-        WorkBudget.Current.Spend(run.Count / 2);
-        return points.Count == 0 ? 0 : points.Max(p => NearTo(p, cells).Count());
+        return points.Max(p => NearTo(p, cells).Count());
     }
 
     /// <summary>Takes needle points out of a run, but for its first and last.</summary>

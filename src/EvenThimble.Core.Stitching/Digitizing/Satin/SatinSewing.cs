@@ -15,7 +15,6 @@ public static class SatinSewing
 {
     // A way that nothing covers is seen when it is longer than this, mm, and cloth is cut where more needle points lie close together than that; each of those counts as so much of a way, mm.
     private const double Unseen = 0.4;
-    private const int MostPoints = 8;
     private const double PointTooMany = 0.15;
 
     // For one from which neither happens, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn.
@@ -41,7 +40,7 @@ public static class SatinSewing
         {
             var run = new Sewing(area, layout, style, tree, patches).Sew(root, at, start, end);
             if (roots.Count == 1) return run;
-            var faults = Math.Max(0, ShowingThread.LongestAlone(run) - Unseen) + (PointTooMany * Math.Max(0, CrowdedPoints.Most(run) - MostPoints));
+            var faults = Math.Max(0, ShowingThread.LongestAlone(run) - Unseen) + (PointTooMany * Math.Max(0, (run.Count < 2 ? 0 : CrowdedPoints.Most(Ties.Tied(run))) - CrowdedPoints.Harmless));
             if (faults < least) (best, least) = (run, faults);
             if (least <= 0 || (tried += run.Count) > MostTried) break;
         }

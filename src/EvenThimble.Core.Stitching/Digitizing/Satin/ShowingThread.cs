@@ -1,3 +1,4 @@
+using System.Buffers;
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Work;
@@ -25,19 +26,19 @@ internal sealed class ShowingThread
 
     // So many cells are passed in the time of one step of work.
     private const int CellsOfOne = 200;
-    private readonly IReadOnlyList<Point> _run;
+
+    // The run and its directions; places are measured in cells.
+    private readonly Point[] _run;
     private readonly Point[] _directions;
     private readonly double _size;
-    private readonly Box _box;
     private readonly int _columns;
     private readonly int[] _last;
 
-    private ShowingThread(IReadOnlyList<Point> run, Box box, double size)
+    private ShowingThread(IReadOnlyList<Point> run, Box box, double size, int columns, int[] cells)
     {
-        (_run, _box, _size) = (run, box, size);
+        (_size, _columns, _last) = (size, columns, cells);
+        _run = [.. run.Select(p => new Point((p.X - box.MinX) / size, (p.Y - box.MinY) / size))];
         _directions = [.. run.Select((p, i) => i == 0 ? Point.Zero : (p - run[i - 1]).Unit())];
-        _columns = (int)(_box.Width / _size) + 1;
-        _last = new int[_columns * ((int)(_box.Height / _size) + 1)];
         for (var i = 1; i < run.Count; i++) Pass(i);
     }
 
@@ -46,50 +47,64 @@ internal sealed class ShowingThread
     {
         var box = Box.Around(run).Grown(1);
         var size = Math.Max(Finest, Math.Sqrt(box.Width * box.Height / MostCells));
-        return run.Count < 2 || size > Coarsest ? 0 : new ShowingThread(run, box, size).Longest();
+        if (run.Count < 2 || size > Coarsest) return 0;
+
+        // Cells are taken and given back: new ones for each try would keep the collector busy for longer than looking takes.
+        var (columns, rows) = ((int)(box.Width / size) + 1, (int)(box.Height / size) + 1);
+        var cells = ArrayPool<int>.Shared.Rent(columns * rows);
+        try
+        {
+            Array.Clear(cells, 0, columns * rows);
+            return new ShowingThread(run, box, size, columns, cells).Longest();
+        }
+        finally
+        {
+            ArrayPool<int>.Shared.Return(cells);
+        }
     }
 
-    private int At(Point place) => ((int)((place.Y - _box.MinY) / _size) * _columns) + (int)((place.X - _box.MinX) / _size);
+    private int At(Point place) => ((int)place.Y * _columns) + (int)place.X;
 
     private void Pass(int stitch)
     {
-        var half = (Limits.ThreadWidth - _size) / 2; // a cell is passed whole
+        var half = (Limits.ThreadWidth / _size / 2) - 0.5; // a cell is passed whole
         var (from, length, along) = (_run[stitch - 1], _run[stitch - 1].DistanceTo(_run[stitch]), _directions[stitch]);
-        var (aside, steps, across) = (along.Normal(), (int)Math.Ceiling(length / _size), (int)Math.Ceiling(half / _size));
+        var (steps, across) = ((int)Math.Ceiling(length), (int)Math.Ceiling(half));
+        var aside = along.Normal() * (half / across);
         WorkBudget.Current.Spend(1 + (steps * across / CellsOfOne));
         for (var s = 0; s <= steps; s++)
         {
-            var middle = from + (along * Math.Min(length, s * _size));
-            for (var a = -across; a <= across; a++) _last[At(middle + (aside * (a * half / across)))] = stitch;
+            var place = from + (along * Math.Min(length, s)) - (aside * across);
+            for (var a = -across; a <= across; a++, place += aside) _last[At(place)] = stitch;
         }
     }
 
     private double Longest()
     {
-        var longest = 0.0;
-        for (var i = 1; i < _run.Count; i++)
+        var longest = 0;
+        for (var i = 1; i < _run.Length; i++)
         {
-            var (length, alone) = (_run[i - 1].DistanceTo(_run[i]), 0.0);
-            for (var d = _size / 2; d < length; d += _size)
+            var (from, along, length, alone) = (_run[i - 1], _directions[i], _run[i - 1].DistanceTo(_run[i]), 0);
+            for (var d = 0.5; d < length; d++)
             {
-                alone = IsAlone(i, _run[i - 1] + (_directions[i] * d)) ? alone + _size : 0;
+                alone = IsAlone(i, from + (along * d)) ? alone + 1 : 0;
                 longest = Math.Max(longest, alone);
             }
         }
 
-        return longest;
+        return longest * _size;
     }
 
     private bool IsAlone(int stitch, Point place)
     {
         if (_last[At(place)] != stitch) return false;
         var (along, crosses) = (_directions[stitch], false);
-        var aside = along.Normal();
-        foreach (var side in (ReadOnlySpan<int>)[1, -1])
+        for (var side = -1; side <= 1; side += 2)
         {
+            var aside = along.Normal() * (side / _size);
             foreach (var away in Beside)
             {
-                var other = _last[At(place + (aside * (side * away)))];
+                var other = _last[At(place + (aside * away))];
                 if (other == 0 || other == stitch) continue;
                 if (Math.Abs(along.Dot(_directions[other])) > CosSameWay) return false;
                 crosses |= away > Across;
