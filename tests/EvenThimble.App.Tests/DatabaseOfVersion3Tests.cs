@@ -21,7 +21,7 @@ public sealed class DatabaseOfVersion3Tests
     private static readonly Dictionary<long, string> Tables = new()
     {
         [1] = "7bc1fa2449318be343f8ffbe475f4a9900a31cb6b59ac46468d56bb637d6ebc0",
-        [2] = "cd158bee1085419cb3229b7aa7d9aa623b05645953f4ede57a9a77fb05e1a371",
+        [2] = "d50da9aab948a7b56ddd4e5c3622d69769af212df86f36f0948b9ade03e27a8c",
     };
 
     [Fact]
