@@ -99,7 +99,7 @@ internal sealed class RowMaking
         var suddenly = IsSudden(ends, at);
         if (part >= 0 && !suddenly) return ends[at].Toward(ends[at + 1], t);
         var longer = suddenly ? 0 : (row == at ? step : -step) * part;
-        return ends[row] + (Aside(row, other) * part) + (_along * (outward * Math.Min(0, outward * longer)));
+        return ends[row] + (Aside(row, other, suddenly) * part) + (_along * (outward * Math.Min(0, outward * longer)));
     }
 
     /// <summary>Whether rows suddenly become longer or shorter at an edge, after a row.</summary>
@@ -109,13 +109,13 @@ internal sealed class RowMaking
         return Step(at) >= SuddenlyLonger + (3 * Math.Max(Step(at - 1), Step(at + 1)));
     }
 
-    /// <summary>The way square from one row to the line of another, no longer than rows usually lie apart.</summary>
-    private Point Aside(int row, int other)
+    /// <summary>The way square from one row to the line of another, no longer than rows usually lie apart; as long as that where the other is suddenly shorter, and says little of how far apart they lie.</summary>
+    private Point Aside(int row, int other, bool suddenly)
     {
         var way = _right[row] - _left[row];
         var across = (way.Length < 1e-6 ? _along : way.Unit()).Normal();
         var gap = across.Dot(_left[other].Toward(_right[other], 0.5) - _left[row]);
         var usual = _passage.SpacingMm * _making.Size.OfLength;
-        return across * Math.Clamp(gap, -usual, usual);
+        return across * (suddenly ? Math.Sign(gap) * usual : Math.Clamp(gap, -usual, usual));
     }
 }

@@ -66,6 +66,6 @@ internal sealed class SectionGaps
 
         // Where two sections meet one the farther one counts: rows that come closer at the other do less harm than a gap.
         gaps.Sort();
-        return gaps.Count >= LeastBeside * Looks ? Math.Max(LeastHalf, gaps[gaps.Count * 3 / 4] / spacing / 2) : HalfRow;
+        return gaps.Count >= LeastBeside * Looks ? Math.Max(LeastHalf, gaps[gaps.Count * 7 / 8] / spacing / 2) : HalfRow;
     }
 }
