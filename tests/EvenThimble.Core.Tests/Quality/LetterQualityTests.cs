@@ -32,10 +32,11 @@ public sealed class LetterQualityTests
         Share(letters, l => l.Off > 15).ShouldBeLessThanOrEqualTo(3, "percent of letters off square by more than 15°");
         letters.Average(l => l.Lay.Turning).ShouldBeLessThan(0.3, "neighbouring throws that turn");
         letters.Average(l => l.Lay.OverThree).ShouldBeLessThan(capitalMm < 20 ? 8 : 6, "percent of the area over three layers");
-        letters.Average(l => l.Lay.OverFour).ShouldBeLessThan(0.7, "percent of the area over four layers");
+        letters.Average(l => l.Lay.OverFour).ShouldBeLessThan(0.55, "percent of the area over four layers");
         (letters.Average(l => l.Lay.ThreadOfGround) * ClothProfiles.Cotton.SatinSpacingMm / 2).ShouldBeLessThan(1.15, "thread against two layers at the spacing");
-        letters.Max(l => l.Lay.Thickest).ShouldBeLessThan(24, "mm of thread on the fullest mm²");
+        letters.Max(l => l.Lay.Thickest).ShouldBeLessThan(19, "mm of thread on the fullest mm²");
         Share(letters, l => l.Stray > 0.6).ShouldBeLessThan(2, "percent of letters with a stray");
+        Share(letters, l => l.Crowd > 8).ShouldBe(0, "percent of letters where needle points crowd");
         Share(letters, l => l.Bare > 0.3).ShouldBeLessThan(2, "percent of letters with a bare place");
         (100.0 * letters.Sum(l => l.Lay.Missed) / letters.Sum(l => l.Lay.Corners)).ShouldBeLessThan(5, "percent of corners missed");
     }
