@@ -11,8 +11,8 @@ using SkiaSharp;
 namespace EvenThimble.Benchmarks;
 
 /// <summary>
-/// Making stitches: 100,000 of fill against drawing them once as antialiased lines at 10 px/mm; satin of outlines against the Delaunay triangulation of the points it uses;
-/// and how both grow from one area to sixteen times as much.
+/// Making stitches: 100,000 of fill against drawing them once as antialiased lines at 10 px/mm; satin of outlines against the Delaunay triangulation of the points it uses, one of 20,000
+/// rough points against that of those; and how fill and satin grow from one area to sixteen times as much.
 /// </summary>
 [SimpleJob(warmupCount: 5, iterationCount: 12)]
 [GroupBenchmarksBy(BenchmarkLogicalGroupRule.ByCategory)]
@@ -22,6 +22,7 @@ public class DigitizingBenchmarks
     private const int Letters = 12;
     private readonly Area _large = Square(366);
     private readonly Area _comb = Comb(Letters, 1);
+    private readonly Point[] _rough = Rough(20_000);
     private NetTopologySuite.Geometries.Coordinate[] _sites = [];
     private List<Point> _stitches = [];
 
@@ -50,16 +51,33 @@ public class DigitizingBenchmarks
 
     [Benchmark(Baseline = true, Description = "Delaunay triangulation of its points")]
     [BenchmarkCategory("satin of an outline")]
-    public object Triangulate()
-    {
-        var builder = new DelaunayTriangulationBuilder();
-        builder.SetSites(_sites);
-        return builder.GetTriangles(NetTopologySuite.Geometries.GeometryFactory.Default);
-    }
+    public object Triangulate() => Triangulated(_sites);
 
     [Benchmark(Description = "satin of the outline")]
     [BenchmarkCategory("satin of an outline")]
     public int Satin() => SatinSewing.Sew(_comb, new()).Count;
+
+    [Benchmark(Baseline = true, Description = "Delaunay triangulation of 20,000 rough points")]
+    [BenchmarkCategory("satin of a rough outline")]
+    public object TriangulateRough() => Triangulated([.. _rough.Select(p => new NetTopologySuite.Geometries.Coordinate(p.X, p.Y))]);
+
+    [Benchmark(Description = "area and satin of the outline of them")]
+    [BenchmarkCategory("satin of a rough outline")]
+    public int SatinOfRough() => Area.Of([_rough]).Sum(a => SatinSewing.Sew(a, new()).Count);
+
+    private static object Triangulated(NetTopologySuite.Geometries.Coordinate[] sites)
+    {
+        var builder = new DelaunayTriangulationBuilder();
+        builder.SetSites(sites);
+        return builder.GetTriangles(NetTopologySuite.Geometries.GeometryFactory.Default);
+    }
+
+    /// <summary>A flower whose edge trembles by 0.3 mm, as a bad tracing of a photograph does.</summary>
+    private static Point[] Rough(int count)
+    {
+        var random = new Random(5);
+        return [.. Enumerable.Range(0, count).Select(i => i * 2 * Math.PI / count).Select(a => (a, R: 30 + (9 * Math.Sin(7 * a)) + (0.3 * ((2 * random.NextDouble()) - 1)))).Select(p => new Point(p.R * Math.Cos(p.a), p.R * Math.Sin(p.a)))];
+    }
 
     private static List<Point> Fill(Area area) => FillSewing.Sew(area, new RowFill(35) { CompensationMm = 0.2 }, [Underlay.Edge, Underlay.Light]);
 

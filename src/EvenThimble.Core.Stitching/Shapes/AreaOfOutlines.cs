@@ -17,11 +17,12 @@ internal static class AreaOfOutlines
     // What is thinner than the first of these cannot be stitched and is left out, mm; only what is thinner than the second where the first would tear an area, or take a hairline as long as that from it.
     private static readonly double[] Thinnest = [0.06, 0.03, 0.012];
     private const double LongHairline = 0.35;
-    private const int NoisyPoints = 400;
-    private const int ManyPoints = 1500;
-    private const double NoisyLength = 1.3;
 
+    // An outline of more points than that is looked at for noise: teeth so small, mm, that make it so many times as long. With many points left it is looked at on a raster.
+    private const int NoisyPoints = 400;
     private const double Teeth = 0.2;
+    private const double NoisyLength = 1.3;
+    private const int ManyPoints = 1500;
     private const double Grid = 1e6;
     private const int CostOfPoint = 4;
 

@@ -40,13 +40,17 @@ public static class SatinSewing
         {
             var run = new Sewing(area, layout, style, tree, patches).Sew(root, at, start, end);
             if (roots.Count == 1) return run;
-            var faults = Math.Max(0, ShowingThread.LongestAlone(run) - Unseen) + (PointTooMany * Math.Max(0, (run.Count < 2 ? 0 : CrowdedPoints.Most(Ties.Tied(run))) - CrowdedPoints.Harmless));
+            var faults = Faults(run);
             if (faults < least) (best, least) = (run, faults);
             if (least <= 0 || (tried += run.Count) > MostTried) break;
         }
 
         return best;
     }
+
+    /// <summary>What is wrong with a run, as length of a way that shows, mm.</summary>
+    private static double Faults(List<Point> run) =>
+        run.Count < 2 ? 0 : Math.Max(0, ShowingThread.LongestAlone(run) - Unseen) + (PointTooMany * Math.Max(0, CrowdedPoints.Most(Ties.Tied(run)) - CrowdedPoints.Harmless));
 
     /// <summary>What is sewn on the way along a stroke: a stroke that is entered there, or a patch.</summary>
     private readonly record struct Stop(double At, Joint? Joint, Patch? Patch);
