@@ -102,7 +102,7 @@ public static class Digitizer
             var end = left.Count == 0 ? settings.End : null;
             var run = sew(thing, start, end);
             if (run.Count < 2) continue;
-            if (into.Count > 0) run = LessCrowded(run, [null, points.MaxBy(p => p.DistanceTo(needle!.Value))], from => sew(thing, from, end), into);
+            if (into.Count > 0) run = LessCrowded(run, [() => sew(thing, null, end), () => sew(thing, points.MaxBy(p => p.DistanceTo(needle!.Value)), end)], into);
             if (Touches(into, run)) FillSewing.Append(into[^1], run);
             else into.Add(run);
             needle = run[^1];
@@ -126,13 +126,13 @@ public static class Digitizer
     }
 
     /// <summary>What ends where it begins, as a fine line does, is tied twice there, and may meet what is sewn already: where so many needle points would cut the cloth it is begun elsewhere.</summary>
-    private static List<Point> LessCrowded(List<Point> run, IEnumerable<Point?> elsewhere, Func<Point?, List<Point>> sew, List<List<Point>> sewn)
+    private static List<Point> LessCrowded(List<Point> run, Func<List<Point>>[] elsewhere, List<List<Point>> sewn)
     {
         var most = Most(run);
-        foreach (var from in elsewhere)
+        foreach (var sewElsewhere in elsewhere)
         {
             if (most <= CrowdedPoints.Harmless) break;
-            if (sew(from) is { Count: > 1 } other && Most(other) < most) (run, most) = (other, Most(other));
+            if (sewElsewhere() is { Count: > 1 } other && Most(other) is var fewer && fewer < most) (run, most) = (other, fewer);
         }
 
         return run;
