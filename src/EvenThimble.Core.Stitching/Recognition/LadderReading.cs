@@ -46,6 +46,16 @@ internal sealed class LadderReading(Point[] points)
     private const double LeansBy = 0.5;
     private const double MuchLonger = 2;
 
+    // A row bends, mm, where a step along the edge was taken into it; on either side of the bend needle points lie no farther off than this part of that.
+    private const double LeastBend = 0.08;
+    private const double ClearBend = 0.5;
+
+    // Only rows of one direction are looked at for that: they turn by less than this, degrees.
+    private const double MostTurn = 15;
+
+    // What is left of it leans by no more than this part of the rows' distance.
+    private const double LiesAlong = 0.45;
+
     // Where more of the rows than this go on from the end of one the edge is ragged.
     private const double MostGoingOn = 0.25;
 
@@ -70,7 +80,7 @@ internal sealed class LadderReading(Point[] points)
             var found = Described(ladder.ConvertAll(l => legs[l]));
             if (found is not { Kind: PassageKind.Fill, Stepped: true }) yield return found;
             else
-                foreach (var section in Sections(found))
+                foreach (var section in WithoutSteps(found).SelectMany(Sections).SelectMany(WithoutSteps))
                     yield return WithoutWays(section) is { } rows ? Described(rows) : section;
             i = ladder[^1] + 1;
         }
@@ -79,14 +89,66 @@ internal sealed class LadderReading(Point[] points)
     private Ladder Described(List<Leg> rungs) => new LadderLook(points, rungs).Described([.. rungs.Zip(rungs.Skip(1), (a, b) => Math.Abs(Beside(a, b, false) ?? 0))]);
 
     /// <summary>
+    /// A fill whose rows begin and end at their own needle points: where an edge slants along the rows a step along it can be as long as a row, and be taken for the begin or the end of one. What
+    /// goes on from one row and into the next is a way. If instead of a step it was a way back to where another section begins, the fill is parted there.
+    /// </summary>
+    private IEnumerable<Ladder> WithoutSteps(Ladder fill)
+    {
+        if (fill.Turn > MostTurn || IsRagged(fill.Legs)) return [fill];
+        var (rows, parts) = (new List<Leg>(fill.Legs), new List<int> { 0 });
+        for (var k = 1; k < rows.Count; k++)
+        {
+            if (!Touch(k)) continue;
+            var along = Along(rows, k);
+            if (!Touch(k + 1) && WithoutStep(rows[k], along, fill.SpacingMm, atBegin: true) is { } later) rows[k] = later;
+            else if (!Touch(k - 1) && WithoutStep(rows[k - 1], along, fill.SpacingMm, atBegin: false) is { } earlier) rows[k - 1] = earlier;
+            else continue;
+            if (Aside(fill.Legs[0], fill.Legs[^1]) * Aside(rows[k - 1], rows[k]) < 0) parts.Add(k);
+        }
+
+        if (rows.SequenceEqual(fill.Legs)) return [fill];
+        return parts.Zip(parts.Skip(1).Append(rows.Count), (from, end) => rows.GetRange(from, end - from)).Where(p => p.Count >= FewestRungs).Select(Described);
+
+        bool Touch(int k) => k > 0 && k < rows.Count && rows[k - 1].To == rows[k].From;
+        double Aside(Leg from, Leg to) => Along(rows, 1).Cross(points[to.From].Toward(points[to.To], 0.5) - points[from.From].Toward(points[from.To], 0.5));
+    }
+
+    /// <summary>The direction of the rows on either side of two that follow each other, of length one.</summary>
+    private Point Along(List<Leg> rows, int second)
+    {
+        var sum = Point.Zero;
+        for (var k = Math.Max(0, second - 3); k < Math.Min(rows.Count, second + 3); k++)
+            if (k != second && k != second - 1) sum += (points[rows[k].To] - points[rows[k].From]) * ((k - second) % 2 == 0 ? 1 : -1);
+        return sum.Unit();
+    }
+
+    /// <summary>What lies along the rows of a leg that leans against them and bends clearly, the longest of it; null where it is straight.</summary>
+    private Leg? WithoutStep(Leg leg, Point along, double spacing, bool atBegin)
+    {
+        var off = LegReading.MostOffLine(points, leg.From, leg.To);
+        if (Lean(leg) <= LeansBy * spacing || off < LeastBend) return null;
+        foreach (var i in Enumerable.Range(1, leg.To - leg.From - 1))
+        {
+            var bend = atBegin ? leg.From + i : leg.To - i;
+            var row = atBegin ? leg with { From = bend } : leg with { To = bend };
+            if (Lean(row) <= LiesAlong * spacing && Math.Max(LegReading.MostOffLine(points, leg.From, bend), LegReading.MostOffLine(points, bend, leg.To)) <= ClearBend * off) return row;
+        }
+
+        return null;
+
+        double Lean(Leg of) => Math.Abs(along.Cross(points[of.To] - points[of.From]));
+    }
+
+    /// <summary>Whether many rows go on from the end of one, as along a ragged edge.</summary>
+    private static bool IsRagged(List<Leg> rows) => rows.Zip(rows.Skip(1)).Count(pair => pair.First.To == pair.Second.From) > MostGoingOn * rows.Count;
+
+    /// <summary>
     /// The sections of a fill, or all of it. A way from one to the next lies beside rows as another row would, but leans, goes on from the end of one without a step, and is outermost or much longer.
     /// </summary>
     private List<Ladder> Sections(Ladder fill)
     {
         var legs = fill.Legs;
-
-        // Along a ragged edge many rows go on from the end of one.
-        if (legs.Zip(legs.Skip(1)).Count(pair => pair.First.To == pair.Second.From) > MostGoingOn * legs.Count) return [fill];
+        if (IsRagged(legs)) return [fill];
         var along = legs.Select((l, k) => (points[l.To] - points[l.From]) * (k % 2 == 0 ? 1 : -1)).Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
         bool IsWay(int k)
         {

@@ -58,7 +58,7 @@ internal sealed class LegReading(Point[] points)
         for (var k = 0; k < legs.Count; k++)
         {
             var isRow = k + 1 < legs.Count && Turning(legs[k].From, legs[k].To, legs[k + 1].To) >= InLine && (k == 0 || GoesBack(legs[k - 1], legs[k])) && (k + 2 >= legs.Count || GoesBack(legs[k + 1], legs[k + 2]))
-                && OffLines(legs[k].From, legs[k + 1].To) is var (left, right) && Math.Max(left, right) <= OffLineOfTwoSteps && Math.Min(left, right) >= StepOffLine;
+                && OffLines(points, legs[k].From, legs[k + 1].To) is var (left, right) && Math.Max(left, right) <= OffLineOfTwoSteps && Math.Min(left, right) >= StepOffLine;
             joined.Add(isRow ? new(legs[k].From, legs[++k].To) : legs[k]);
         }
 
@@ -91,14 +91,17 @@ internal sealed class LegReading(Point[] points)
     /// <summary>Cosine of how far a line turns at a point.</summary>
     private double Turning(int from, int at, int to) => (points[at] - points[from]).Unit().Dot((points[to] - points[at]).Unit());
 
-    private double MostOffLine(int from, int to)
+    private double MostOffLine(int from, int to) => MostOffLine(points, from, to);
+
+    /// <summary>How far the points between two lie beside the line from one to the other at most, mm.</summary>
+    public static double MostOffLine(Point[] points, int from, int to)
     {
-        var (left, right) = OffLines(from, to);
+        var (left, right) = OffLines(points, from, to);
         return Math.Max(left, right);
     }
 
-    /// <summary>How far the points between two lie beside the line from one to the other at most, on its left and on its right, mm.</summary>
-    private (double Left, double Right) OffLines(int from, int to)
+    /// <summary>The same on its left and on its right, mm.</summary>
+    private static (double Left, double Right) OffLines(Point[] points, int from, int to)
     {
         var line = (points[to] - points[from]).Unit();
         var (left, right) = (0.0, 0.0);

@@ -31,6 +31,10 @@ internal sealed class ThreadReading
     private const double AsLong = 0.35;
     private const int FewStitches = 5;
 
+    // Of up to so many legs a ladder may be the loops of a line, or a section of a fill; the fills that it may belong to are the nearest so many.
+    private const int FewRows = 5;
+    private const int NearFills = 4;
+
     private readonly List<Passage> _passages = [];
     private readonly StitchBlob _blob;
     private readonly Point[] _points;
@@ -66,6 +70,7 @@ internal sealed class ThreadReading
         AboutHubs();
         OfDrawings();
         OfOneColumn();
+        OfFewRows();
         if (to < _points.Length - 1) Add(PassageKind.Tie, to, _points.Length - 1);
 
         // The last passage takes in repeated points at the end.
@@ -166,6 +171,38 @@ internal sealed class ThreadReading
             if (Enumerable.Range(n - 1, 3).Any(k => k >= 0 && k < _passages.Count && _passages[k] is { Kind: PassageKind.Satin, Stepped: true } beside && Math.Abs(Usual(beside) - length) < AsLong * length)) _passages[n] = throws;
         }
     }
+
+    /// <summary>Between the sections of a fill lie ways, and among them sections of a row or two that by themselves would be lines: those beside them tell.</summary>
+    private void OfFewRows()
+    {
+        List<Passage> passages = [.. _passages];
+        var fills = passages.FindAll(p => p is { Kind: PassageKind.Fill, Stepped: true, Bent: false, IsDense: true, Confidence: >= Passage.Sure, Rungs.Length: > FewRows });
+        if (fills.Count == 0) return;
+        _passages.Clear();
+        for (var n = 0; n < passages.Count; n++)
+        {
+            var last = n;
+            while (last < passages.Count && MayHold(passages[last])) last++;
+            if (last == n)
+            {
+                _passages.Add(passages[n]);
+                continue;
+            }
+
+            var (from, to) = (PlaceOf(passages[n].First), PlaceOf(passages[last - 1].Last));
+            var (fill, sections) = fills.OrderBy(f => Math.Max(f.First - passages[n].First, passages[n].First - f.First)).Take(NearFills)
+                .Select(f => (Fill: f, Sections: ShortSections.Find(_points, from, to, [.. f.Rungs.Select(r => new Leg(PlaceOf(r.First), PlaceOf(r.Last)))], f.SpacingMm)))
+                .MaxBy(f => f.Sections.Sum(s => s.Count));
+            if (sections.Count == 0) _passages.AddRange(passages[n..last]);
+            else Each(sections, s => s[0].From, s => s[^1].To, from, to, (a, b) => Plain(a, b), s => Add(PassageKind.Fill, s[0].From, s[^1].To, p => fill with { First = p.First, Last = p.Last, Rungs = Rungs(s) }));
+            n = last - 1;
+        }
+
+        static bool MayHold(Passage p) => p is { Kind: PassageKind.Run, SharesHoles: false } || (p is { Kind: PassageKind.Satin or PassageKind.Fill, InRings: false, Rungs.Length: <= FewRows } && (!p.Stepped || p.Confidence < Passage.Sure));
+    }
+
+    /// <summary>The number of the needle point that is at a record.</summary>
+    private int PlaceOf(int record) => Array.BinarySearch(_records, record) is var at && at >= 0 ? at : ~at - 1;
 
     /// <summary>The usual length of throws or rows, mm.</summary>
     private double Usual(Passage p) => p.Rungs.Select(r => _blob.At(r.First).DistanceTo(_blob.At(r.Last))).ToList().Median();

@@ -1,0 +1,137 @@
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Work;
+
+namespace EvenThimble.Core.Recognition;
+
+/// <summary>
+/// Finds sections of so few rows that they could be the loops of a line: between ways to and from them lie stitches as straight, as far apart and in the same direction as the rows of a fill of the same
+/// thread, and beside one of them.
+/// </summary>
+internal sealed class ShortSections
+{
+    // Rows lie so far from each other as those of the fill do, but for this part of it, and beside each other along so much of the shorter.
+    private const double AsFar = 0.35;
+    private const double LeastBeside = 0.4;
+
+    // Shorter than this, mm, nothing is a row; and a section has so many at least.
+    private const double ShortestRow = 1.0;
+    private const int Fewest = 2;
+
+    // The step from one to the next is no longer than this part of the longer, and so much, mm.
+    private const double StepOfRow = 0.9;
+    private const double Step = 1.0;
+
+    // A needle point lies beside its row by no more than this, mm, and that part of how much those of the fill usually spread.
+    private const double OffRow = 0.045;
+    private const double OfSpread = 0.75;
+
+    // Rows of a fill that turn farther than this, degrees, have no one direction.
+    private const double MostTurn = 5;
+
+    // Another section lies beside one of so many rows at either end of a fill; as many tell whether it turns.
+    private const int Outer = 4;
+
+    private readonly Point[] _points;
+    private readonly Point _along;
+    private readonly double _spacing;
+    private readonly double _off;
+    private readonly List<Row> _outer;
+
+    /// <summary>A row: its needle points, where it begins and ends along the direction of all, and how far to the side it lies, mm.</summary>
+    private readonly record struct Row(int First, int Last, double From, double To, double Aside)
+    {
+        public double Length => Math.Abs(To - From);
+
+        /// <summary>Along which length both lie beside each other, mm; below 0 they do not.</summary>
+        public double Beside(Row other) => Math.Min(Math.Max(From, To), Math.Max(other.From, other.To)) - Math.Max(Math.Min(From, To), Math.Min(other.From, other.To));
+    }
+
+    private ShortSections(Point[] points, List<Leg> rows, double spacing)
+    {
+        (_points, _spacing) = (points, spacing);
+        _along = Direction(rows);
+        var spreads = rows.ConvertAll(r => Enumerable.Range(r.From, r.To - r.From + 1).Select(i => _along.Cross(points[i])) is var asides ? asides.Max() - asides.Min() : 0);
+        _off = OffRow + (OfSpread * spreads.Median());
+        _outer = [.. rows.Take(Outer).Concat(rows.TakeLast(Outer)).Select(r => RowOf(r.From, r.To))];
+        Point Direction(List<Leg> of) => of.Select((l, k) => (points[l.To] - points[l.From]) * ((k + rows.IndexOf(of[0])) % 2 == 0 ? 1 : -1)).Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
+        IsStraight = Math.Abs(Turn.Between(Direction(rows[..Math.Min(Outer, rows.Count)]), Direction(rows[^Math.Min(Outer, rows.Count)..]))) <= MostTurn;
+    }
+
+    private bool IsStraight { get; }
+
+    /// <summary>The sections between two needle points that lie beside a fill, in their order; none where its rows turn.</summary>
+    /// <param name="points">The needle points of the thread.</param>
+    /// <param name="from">The first.</param>
+    /// <param name="to">The last.</param>
+    /// <param name="rows">The rows of the fill.</param>
+    /// <param name="spacing">How far apart they lie, mm.</param>
+    public static List<List<Leg>> Find(Point[] points, int from, int to, List<Leg> rows, double spacing)
+    {
+        var fill = new ShortSections(points, rows, spacing);
+        return fill.IsStraight ? [.. fill.Sections(from, to).Select(s => s.ConvertAll(r => new Leg(r.First, r.Last)))] : [];
+    }
+
+    private IEnumerable<List<Row>> Sections(int from, int to)
+    {
+        var section = new List<Row>();
+        foreach (var row in Rows(from, to))
+        {
+            if (section.Count > 0 && !GoesOn(section, row))
+            {
+                if (IsSection(section)) yield return section;
+                section = [];
+            }
+
+            section.Add(row);
+        }
+
+        if (IsSection(section)) yield return section;
+    }
+
+    private bool IsSection(List<Row> rows) => rows.Count >= Fewest && rows.Exists(r => _outer.Exists(o => IsNext(Math.Abs(r.Aside - o.Aside)) && r.Beside(o) >= LeastBeside * r.Length));
+
+    private bool IsNext(double aside) => Math.Abs(aside - _spacing) <= Math.Max(AsFar * _spacing, _off);
+
+    /// <summary>Whether a row is the next of a section: back beside the last one, on the side on which that lay.</summary>
+    private bool GoesOn(List<Row> section, Row row)
+    {
+        var last = section[^1];
+        if ((row.To > row.From) == (last.To > last.From) || !IsNext(Math.Abs(row.Aside - last.Aside))) return false;
+        if (section.Count > 1 && row.Aside > last.Aside != last.Aside > section[^2].Aside) return false;
+        return last.Beside(row) >= LeastBeside * Math.Min(last.Length, row.Length) && Sewn(last.Last, row.First) <= Step + (StepOfRow * Math.Max(last.Length, row.Length));
+    }
+
+    /// <summary>Length of thread between two needle points, mm.</summary>
+    private double Sewn(int from, int to) => Enumerable.Range(from, to - from).Sum(i => _points[i].DistanceTo(_points[i + 1]));
+
+    /// <summary>What lies straight along the rows of the fill, in the order in which it is sewn.</summary>
+    private IEnumerable<Row> Rows(int from, int to)
+    {
+        WorkBudget.Current.Spend(1 + ((to - from) / 8));
+        for (var first = from; first < to;)
+        {
+            var (last, sum) = (first, _along.Cross(_points[first]));
+            var onwards = Math.Sign(Way(first));
+            while (last < to && Math.Sign(Way(last)) == onwards && _along.Cross(_points[last + 1]) is var aside && Math.Abs(aside - (sum / (last - first + 1))) <= _off)
+            {
+                sum += aside;
+                last++;
+            }
+
+            if (last > first && RowOf(first, last) is { Length: >= ShortestRow } row)
+            {
+                yield return row;
+                first = last;
+            }
+            else
+            {
+                first++;
+            }
+        }
+
+        double Way(int stitch) => _along.Dot(_points[stitch + 1] - _points[stitch]);
+    }
+
+    private Row RowOf(int first, int last) =>
+        new(first, last, _along.Dot(_points[first]), _along.Dot(_points[last]), Enumerable.Range(first, last - first + 1).Average(i => _along.Cross(_points[i])));
+}
