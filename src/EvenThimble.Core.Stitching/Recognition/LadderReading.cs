@@ -42,13 +42,21 @@ internal sealed class LadderReading(Point[] points)
     private const int FewestRungs = 3;
     private const int FewestWideRungs = 5;
 
-    // Ways between sections lean by so much of the rows' distance, and, unless outermost, are so much longer than the rows beside them, mm.
+    // Ways between sections lean by so much of the rows' distance, or more where they touch no row, and, unless outermost, are so much longer than the rows beside them, mm.
     private const double LeansBy = 0.5;
+    private const double LeansByItself = 0.75;
     private const double MuchLonger = 2;
 
     // A row bends, mm, where a step along the edge was taken into it; on either side of the bend needle points lie no farther off than this part of that.
     private const double LeastBend = 0.08;
     private const double ClearBend = 0.5;
+
+    // Of bends that leave hardly more beside their lines than the best, mm, that of the longest row is meant.
+    private const double AsStraight = 0.03;
+
+    // Of a row, a way and another row in line either row is at least so long, mm, and lies level within this part of the rows' distance.
+    private const double ShortestRow = 1.0;
+    private const double Level = 0.3;
 
     // Only rows of one direction are looked at for that: they turn by less than this, degrees.
     private const double MostTurn = 15;
@@ -56,8 +64,9 @@ internal sealed class LadderReading(Point[] points)
     // What is left of it leans by no more than this part of the rows' distance.
     private const double LiesAlong = 0.45;
 
-    // Where more of the rows than this go on from the end of one the edge is ragged.
+    // Where more of the rows than this part, and than so many, go on from the end of one the edge is ragged.
     private const double MostGoingOn = 0.25;
+    private const int FewGoingOn = 2;
 
     // An outermost row that reaches so far beyond the edge of the next ones begins where a needle point lies so near to that edge, mm.
     private const double BeyondEdge = 2;
@@ -80,7 +89,7 @@ internal sealed class LadderReading(Point[] points)
             var found = Described(ladder.ConvertAll(l => legs[l]));
             if (found is not { Kind: PassageKind.Fill, Stepped: true }) yield return found;
             else
-                foreach (var section in WithoutSteps(found).SelectMany(Sections).SelectMany(WithoutSteps))
+                foreach (var section in Parted(found).SelectMany(WithoutSteps).SelectMany(Sections).SelectMany(WithoutSteps))
                     yield return WithoutWays(section) is { } rows ? Described(rows) : section;
             i = ladder[^1] + 1;
         }
@@ -88,59 +97,90 @@ internal sealed class LadderReading(Point[] points)
 
     private Ladder Described(List<Leg> rungs) => new LadderLook(points, rungs).Described([.. rungs.Zip(rungs.Skip(1), (a, b) => Math.Abs(Beside(a, b, false) ?? 0))]);
 
+    /// <summary>A fill, parted where what looks like one row is the last of a section, the way to another one and the first row of that, all nearly in line.</summary>
+    private IEnumerable<Ladder> Parted(Ladder fill)
+    {
+        if (fill.Turn > MostTurn) return [fill];
+        var parts = new List<List<Leg>> { new() };
+        for (var k = 0; k < fill.Legs.Count; k++)
+        {
+            if (!GoesOn(fill.Legs, k) && !GoesOn(fill.Legs, k + 1) && RowsWithin(fill.Legs[k], Along(fill.Legs, k), fill.SpacingMm) is var (last, first))
+            {
+                parts[^1].Add(last);
+                parts.Add([first]);
+            }
+            else
+            {
+                parts[^1].Add(fill.Legs[k]);
+            }
+        }
+
+        return parts.Count == 1 ? [fill] : parts.Where(p => p.Count >= FewestRungs).Select(Described);
+    }
+
+    /// <summary>What lies along the rows at the beginning and at the end of a leg that leans against them by more than it does there; null where there is no way between.</summary>
+    private (Leg First, Leg Last)? RowsWithin(Leg leg, Point along, double spacing)
+    {
+        if (Math.Abs(along.Cross(points[leg.To] - points[leg.From])) <= LeansByItself * spacing || LegReading.MostOffLine(points, leg.From, leg.To) < LeastBend) return null;
+        var (end, begin) = (leg.From, leg.To);
+        while (end < leg.To && Math.Abs(along.Cross(points[end + 1] - points[leg.From])) <= Level * spacing) end++;
+        while (begin > leg.From && Math.Abs(along.Cross(points[begin - 1] - points[leg.To])) <= Level * spacing) begin--;
+        var (first, last) = (leg with { To = end }, leg with { From = begin });
+        return end < begin && Math.Min(Length(first), Length(last)) >= ShortestRow ? (first, last) : null;
+    }
+
     /// <summary>
-    /// A fill whose rows begin and end at their own needle points: where an edge slants along the rows a step along it can be as long as a row, and be taken for the begin or the end of one. What
-    /// goes on from one row and into the next is a way. If instead of a step it was a way back to where another section begins, the fill is parted there.
+    /// A fill whose rows begin and end at their own needle points: where an edge slants along the rows a step along it can be as long as a row, and be taken for the begin or the end of one, and so can a
+    /// way that leads on in line with it. What goes on from one row and into the next is a way by itself. Where after a way the next row does not lie beside the last another section begins.
     /// </summary>
     private IEnumerable<Ladder> WithoutSteps(Ladder fill)
     {
         if (fill.Turn > MostTurn || IsRagged(fill.Legs)) return [fill];
-        var (rows, parts) = (new List<Leg>(fill.Legs), new List<int> { 0 });
-        for (var k = 1; k < rows.Count; k++)
+        List<Leg> rows = [.. fill.Legs];
+        for (var k = 0; k < rows.Count; k++)
         {
-            if (!Touch(k)) continue;
-            var along = Along(rows, k);
-            if (!Touch(k + 1) && WithoutStep(rows[k], along, fill.SpacingMm, atBegin: true) is { } later) rows[k] = later;
-            else if (!Touch(k - 1) && WithoutStep(rows[k - 1], along, fill.SpacingMm, atBegin: false) is { } earlier) rows[k - 1] = earlier;
-            else continue;
-            if (Aside(fill.Legs[0], fill.Legs[^1]) * Aside(rows[k - 1], rows[k]) < 0) parts.Add(k);
+            var (begins, ends) = (GoesOn(rows, k), GoesOn(rows, k + 1));
+            if (begins && ends) continue;
+            var (along, least) = (Along(rows, k), begins || ends ? LeansBy : LeansByItself);
+            var later = ends ? null : WithoutStep(rows[k], along, fill.SpacingMm, least, atBegin: true);
+            var earlier = begins ? null : WithoutStep(rows[k], along, fill.SpacingMm, least, atBegin: false);
+            rows[k] = (later, earlier) is ({ } l, { } e) ? (Length(l) > Length(e) ? l : e) : later ?? earlier ?? rows[k];
         }
 
         if (rows.SequenceEqual(fill.Legs)) return [fill];
-        return parts.Zip(parts.Skip(1).Append(rows.Count), (from, end) => rows.GetRange(from, end - from)).Where(p => p.Count >= FewestRungs).Select(Described);
+        var side = Math.Sign(Aside(Along(rows, 0), rows[0], rows[^1]));
+        int[] parts = [0, .. Enumerable.Range(1, rows.Count - 1).Where(k => (rows[k - 1].To != fill.Legs[k - 1].To || rows[k].From != fill.Legs[k].From) && side * Aside(Along(rows, k), rows[k - 1], rows[k]) < LeansBy * fill.SpacingMm), rows.Count];
+        return parts.Zip(parts.Skip(1), (from, end) => rows.GetRange(from, end - from)).Where(p => p.Count >= FewestRungs).Select(Described);
 
-        bool Touch(int k) => k > 0 && k < rows.Count && rows[k - 1].To == rows[k].From;
-        double Aside(Leg from, Leg to) => Along(rows, 1).Cross(points[to.From].Toward(points[to.To], 0.5) - points[from.From].Toward(points[from.To], 0.5));
+        double Aside(Point along, Leg from, Leg to) => along.Cross(points[to.From].Toward(points[to.To], 0.5) - points[from.From].Toward(points[from.To], 0.5));
     }
 
-    /// <summary>The direction of the rows on either side of two that follow each other, of length one.</summary>
-    private Point Along(List<Leg> rows, int second)
+    /// <summary>Whether one of some rows goes on from the end of the one before it, without a step.</summary>
+    private static bool GoesOn(List<Leg> rows, int row) => row > 0 && row < rows.Count && rows[row - 1].To == rows[row].From;
+
+    /// <summary>The direction of the rows on either side of one, as if the first of all were sewn along it, of length one.</summary>
+    private Point Along(List<Leg> rows, int row)
     {
-        var sum = Point.Zero;
-        for (var k = Math.Max(0, second - 3); k < Math.Min(rows.Count, second + 3); k++)
-            if (k != second && k != second - 1) sum += (points[rows[k].To] - points[rows[k].From]) * ((k - second) % 2 == 0 ? 1 : -1);
-        return sum.Unit();
+        const int beside = 3;
+        return Enumerable.Range(Math.Max(0, row - beside), Math.Min(rows.Count, row + beside + 1) - Math.Max(0, row - beside)).Where(k => k != row)
+            .Aggregate(Point.Zero, (sum, k) => sum + ((points[rows[k].To] - points[rows[k].From]) * (k % 2 == 0 ? 1 : -1))).Unit();
     }
 
-    /// <summary>What lies along the rows of a leg that leans against them and bends clearly, the longest of it; null where it is straight.</summary>
-    private Leg? WithoutStep(Leg leg, Point along, double spacing, bool atBegin)
+    /// <summary>What lies along the rows of a leg that leans against them and bends clearly, the longest of it; null where it is straight, or leans by less than so many distances of rows.</summary>
+    private Leg? WithoutStep(Leg leg, Point along, double spacing, double least, bool atBegin)
     {
         var off = LegReading.MostOffLine(points, leg.From, leg.To);
-        if (Lean(leg) <= LeansBy * spacing || off < LeastBend) return null;
-        foreach (var i in Enumerable.Range(1, leg.To - leg.From - 1))
-        {
-            var bend = atBegin ? leg.From + i : leg.To - i;
-            var row = atBegin ? leg with { From = bend } : leg with { To = bend };
-            if (Lean(row) <= LiesAlong * spacing && Math.Max(LegReading.MostOffLine(points, leg.From, bend), LegReading.MostOffLine(points, bend, leg.To)) <= ClearBend * off) return row;
-        }
-
-        return null;
+        if (Lean(leg) <= least * spacing || off < LeastBend) return null;
+        var bends = Enumerable.Range(leg.From + 1, leg.To - leg.From - 1)
+            .Select(at => (Row: atBegin ? leg with { From = at } : leg with { To = at }, Off: Math.Max(LegReading.MostOffLine(points, leg.From, at), LegReading.MostOffLine(points, at, leg.To))))
+            .Where(b => b.Off <= ClearBend * off && Lean(b.Row) <= LiesAlong * spacing).ToList();
+        return bends.Count == 0 ? null : bends.Where(b => b.Off <= bends.Min(o => o.Off) + AsStraight).MaxBy(b => b.Row.To - b.Row.From).Row;
 
         double Lean(Leg of) => Math.Abs(along.Cross(points[of.To] - points[of.From]));
     }
 
     /// <summary>Whether many rows go on from the end of one, as along a ragged edge.</summary>
-    private static bool IsRagged(List<Leg> rows) => rows.Zip(rows.Skip(1)).Count(pair => pair.First.To == pair.Second.From) > MostGoingOn * rows.Count;
+    private static bool IsRagged(List<Leg> rows) => rows.Zip(rows.Skip(1)).Count(pair => pair.First.To == pair.Second.From) > Math.Max(FewGoingOn, MostGoingOn * rows.Count);
 
     /// <summary>
     /// The sections of a fill, or all of it. A way from one to the next lies beside rows as another row would, but leans, goes on from the end of one without a step, and is outermost or much longer.

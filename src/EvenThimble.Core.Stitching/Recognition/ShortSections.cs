@@ -110,12 +110,13 @@ internal sealed class ShortSections
         WorkBudget.Current.Spend(1 + ((to - from) / 8));
         for (var first = from; first < to;)
         {
-            var (last, sum) = (first, _along.Cross(_points[first]));
-            var onwards = Math.Sign(Way(first));
-            while (last < to && Math.Sign(Way(last)) == onwards && _along.Cross(_points[last + 1]) is var aside && Math.Abs(aside - (sum / (last - first + 1))) <= _off)
+            var (last, sum, onwards) = (first, Aside(first), Math.Sign(Way(first)));
+            while (last < to && Math.Sign(Way(last)) == onwards)
             {
-                sum += aside;
-                last++;
+                // The ends of a row tell less of where it lies than all of it.
+                var isEnd = last == first || last + 1 == to || Math.Sign(Way(last + 1)) != onwards;
+                if (Math.Abs(Aside(last + 1) - (sum / (last - first + 1))) > (isEnd ? 2 : 1) * _off) break;
+                sum += Aside(++last);
             }
 
             if (last > first && RowOf(first, last) is { Length: >= ShortestRow } row)
@@ -129,6 +130,7 @@ internal sealed class ShortSections
             }
         }
 
+        double Aside(int point) => _along.Cross(_points[point]);
         double Way(int stitch) => _along.Dot(_points[stitch + 1] - _points[stitch]);
     }
 
