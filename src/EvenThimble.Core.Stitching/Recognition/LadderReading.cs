@@ -67,6 +67,7 @@ internal sealed class LadderReading(Point[] points)
     // Where more of the rows than this part, and than so many, go on from the end of one the edge is ragged.
     private const double MostGoingOn = 0.25;
     private const int FewGoingOn = 2;
+    private const double MostMerged = 0.32;
 
     // An outermost row that reaches so far beyond the edge of the next ones begins where a needle point lies so near to that edge, mm.
     private const double BeyondEdge = 2;
@@ -135,7 +136,7 @@ internal sealed class LadderReading(Point[] points)
     /// </summary>
     private IEnumerable<Ladder> WithoutSteps(Ladder fill)
     {
-        if (fill.Turn > MostTurn || IsRagged(fill.Legs)) return [fill];
+        if (fill.Turn > MostTurn || IsRagged(fill.Legs, MostMerged)) return [fill];
         List<Leg> rows = [.. fill.Legs];
         for (var k = 0; k < rows.Count; k++)
         {
@@ -180,7 +181,7 @@ internal sealed class LadderReading(Point[] points)
     }
 
     /// <summary>Whether many rows go on from the end of one, as along a ragged edge.</summary>
-    private static bool IsRagged(List<Leg> rows) => rows.Zip(rows.Skip(1)).Count(pair => pair.First.To == pair.Second.From) > Math.Max(FewGoingOn, MostGoingOn * rows.Count);
+    private static bool IsRagged(List<Leg> rows, double most = MostGoingOn) => rows.Zip(rows.Skip(1)).Count(pair => pair.First.To == pair.Second.From) > Math.Max(FewGoingOn, most * rows.Count);
 
     /// <summary>
     /// The sections of a fill, or all of it. A way from one to the next lies beside rows as another row would, but leans, goes on from the end of one without a step, and is outermost or much longer.

@@ -13,9 +13,9 @@ internal sealed class ShortSections
     private const double AsFar = 0.35;
     private const double LeastBeside = 0.4;
 
-    // Shorter than this, mm, nothing is a row; and a section has so many at least.
+    // Shorter than this, mm, nothing is a row; and a single one, between rows on either side, is no shorter than that.
     private const double ShortestRow = 1.0;
-    private const int Fewest = 2;
+    private const double ShortestAlone = 2.5;
 
     // The step from one to the next is no longer than this part of the longer, and so much, mm.
     private const double StepOfRow = 0.9;
@@ -46,30 +46,34 @@ internal sealed class ShortSections
         public double Beside(Row other) => Math.Min(Math.Max(From, To), Math.Max(other.From, other.To)) - Math.Max(Math.Min(From, To), Math.Min(other.From, other.To));
     }
 
-    private ShortSections(Point[] points, List<Leg> rows, double spacing)
+    private ShortSections(Point[] points, List<Leg> rows, double spacing, IEnumerable<Leg> outermost)
     {
         (_points, _spacing) = (points, spacing);
         _along = Direction(rows);
         var spreads = rows.ConvertAll(r => Enumerable.Range(r.From, r.To - r.From + 1).Select(i => _along.Cross(points[i])) is var asides ? asides.Max() - asides.Min() : 0);
         _off = OffRow + (OfSpread * spreads.Median());
-        _outer = [.. rows.Take(Outer).Concat(rows.TakeLast(Outer)).Select(r => RowOf(r.From, r.To))];
+        _outer = [.. outermost.Select(r => RowOf(r.From, r.To))];
         Point Direction(List<Leg> of) => of.Select((l, k) => (points[l.To] - points[l.From]) * ((k + rows.IndexOf(of[0])) % 2 == 0 ? 1 : -1)).Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
         IsStraight = Math.Abs(Turn.Between(Direction(rows[..Math.Min(Outer, rows.Count)]), Direction(rows[^Math.Min(Outer, rows.Count)..]))) <= MostTurn;
     }
 
     private bool IsStraight { get; }
 
-    /// <summary>The sections between two needle points that lie beside a fill, in their order; none where its rows turn.</summary>
+    /// <summary>The sections between two needle points whose rows lie as those of a fill do, beside some of those that are outermost in its sections, in their order; none where its rows turn.</summary>
     /// <param name="points">The needle points of the thread.</param>
     /// <param name="from">The first.</param>
     /// <param name="to">The last.</param>
     /// <param name="rows">The rows of the fill.</param>
     /// <param name="spacing">How far apart they lie, mm.</param>
-    public static List<List<Leg>> Find(Point[] points, int from, int to, List<Leg> rows, double spacing)
+    /// <param name="outermost">The first and last rows of all sections.</param>
+    public static List<List<Leg>> Find(Point[] points, int from, int to, List<Leg> rows, double spacing, IEnumerable<Leg> outermost)
     {
-        var fill = new ShortSections(points, rows, spacing);
+        var fill = new ShortSections(points, rows, spacing, outermost);
         return fill.IsStraight ? [.. fill.Sections(from, to).Select(s => s.ConvertAll(r => new Leg(r.First, r.Last)))] : [];
     }
+
+    /// <summary>Of the rows of a section those that can be outermost where another lies beside it.</summary>
+    public static IEnumerable<Leg> Outermost(List<Leg> rows) => rows.Take(Outer).Concat(rows.Skip(Math.Max(Outer, rows.Count - Outer)));
 
     private IEnumerable<List<Row>> Sections(int from, int to)
     {
@@ -88,7 +92,11 @@ internal sealed class ShortSections
         if (IsSection(section)) yield return section;
     }
 
-    private bool IsSection(List<Row> rows) => rows.Count >= Fewest && rows.Exists(r => _outer.Exists(o => IsNext(Math.Abs(r.Aside - o.Aside)) && r.Beside(o) >= LeastBeside * r.Length));
+    private bool IsSection(List<Row> rows)
+    {
+        var beside = rows.SelectMany(r => _outer.Where(o => IsNext(Math.Abs(r.Aside - o.Aside)) && r.Beside(o) >= LeastBeside * r.Length).Select(o => Math.Sign(o.Aside - r.Aside))).ToList();
+        return rows.Count switch { 0 => false, 1 => rows[0].Length >= ShortestAlone && beside.Contains(1) && beside.Contains(-1), _ => beside.Count > 0 };
+    }
 
     private bool IsNext(double aside) => Math.Abs(aside - _spacing) <= Math.Max(AsFar * _spacing, _off);
 

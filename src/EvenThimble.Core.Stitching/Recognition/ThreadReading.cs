@@ -178,6 +178,7 @@ internal sealed class ThreadReading
         List<Passage> passages = [.. _passages];
         var fills = passages.FindAll(p => p is { Kind: PassageKind.Fill, Stepped: true, Bent: false, IsDense: true, Confidence: >= Passage.Sure, Rungs.Length: > FewRows });
         if (fills.Count == 0) return;
+        var outermost = passages.Where(p => p is { Stepped: true, Bent: false, IsDense: true, Confidence: >= Passage.Sure }).SelectMany(p => ShortSections.Outermost(Legs(p))).ToList();
         _passages.Clear();
         for (var n = 0; n < passages.Count; n++)
         {
@@ -191,7 +192,7 @@ internal sealed class ThreadReading
 
             var (from, to) = (PlaceOf(passages[n].First), PlaceOf(passages[last - 1].Last));
             var (fill, sections) = fills.OrderBy(f => Math.Max(f.First - passages[n].First, passages[n].First - f.First)).Take(NearFills)
-                .Select(f => (Fill: f, Sections: ShortSections.Find(_points, from, to, [.. f.Rungs.Select(r => new Leg(PlaceOf(r.First), PlaceOf(r.Last)))], f.SpacingMm)))
+                .Select(f => (Fill: f, Sections: ShortSections.Find(_points, from, to, Legs(f), f.SpacingMm, outermost)))
                 .MaxBy(f => f.Sections.Sum(s => s.Count));
             if (sections.Count == 0) _passages.AddRange(passages[n..last]);
             else Each(sections, s => s[0].From, s => s[^1].To, from, to, (a, b) => Plain(a, b), s => Add(PassageKind.Fill, s[0].From, s[^1].To, p => fill with { First = p.First, Last = p.Last, Rungs = Rungs(s) }));
@@ -200,6 +201,8 @@ internal sealed class ThreadReading
 
         static bool MayHold(Passage p) => p is { Kind: PassageKind.Run, SharesHoles: false } || (p is { Kind: PassageKind.Satin or PassageKind.Fill, InRings: false, Rungs.Length: <= FewRows } && (!p.Stepped || p.Confidence < Passage.Sure));
     }
+
+    private List<Leg> Legs(Passage rows) => [.. rows.Rungs.Select(r => new Leg(PlaceOf(r.First), PlaceOf(r.Last)))];
 
     /// <summary>The number of the needle point that is at a record.</summary>
     private int PlaceOf(int record) => Array.BinarySearch(_records, record) is var at && at >= 0 ? at : ~at - 1;

@@ -42,10 +42,29 @@ internal sealed class RowMaking
 
     public void Make()
     {
+        if (_left.Length == 1)
+        {
+            Alone();
+            return;
+        }
+
         double[] weights = [.. Enumerable.Range(0, _left.Length - 1).Select(k => Growth(k) / _making.Lighter)];
         double[] Times(double[] steps) => [.. weights.Zip(steps, (weight, step) => weight * step)];
         var (left, right) = RowSteps.Of(_left, _right, _passage.SpacingMm * _making.Size.OfLength, _making.Size.OfLength) is var (l, r) ? (Times(l), Times(r)) : (weights, weights);
         RowPlaces.Sew(_making, _passage, left, right, [.. Enumerable.Range(0, weights.Length).Where(k => IsSudden(_left, k) || IsSudden(_right, k))], _stitch, Row);
+    }
+
+    /// <summary>A row by itself stands for a strip as broad as rows lie apart; in that as many lie as beside others, and the last ends where it did.</summary>
+    private void Alone()
+    {
+        var count = RowPlaces.Nearest(Growth(0) / _making.Lighter, _making.EndsAnywhere ? null : true, 1);
+        for (var k = 0; k < count; k++)
+        {
+            var place = ((k + 0.5) / count) - 0.5;
+            Row(place, place, k % 2 == 0, k);
+        }
+
+        if (count % 2 == 0) _making.EndsAcross = true;
     }
 
     /// <summary>How many times as far apart two rows lie.</summary>
@@ -92,6 +111,7 @@ internal sealed class RowMaking
     /// </summary>
     private Point Edge(Point[] ends, double place, int outward)
     {
+        if (ends.Length == 1) return ends[0] + (_along.Normal() * (place * Growth(0) * _passage.SpacingMm));
         var at = Math.Clamp((int)Math.Floor(place), 0, ends.Length - 2);
         var t = place - at;
         var step = _along.Dot(ends[at + 1] - ends[at]);

@@ -50,7 +50,7 @@ internal static class RowPlaces
     }
 
     /// <summary>The whole number nearest to one that is odd, or even, or any, and no less than the least.</summary>
-    private static int Nearest(double wanted, bool? isOdd, int least)
+    public static int Nearest(double wanted, bool? isOdd, int least)
     {
         var odd = isOdd == true ? 1 : 0;
         var count = isOdd is null ? (int)Math.Round(wanted) : (2 * (int)Math.Round((wanted + RatherMore - odd) / 2)) + odd;
