@@ -54,6 +54,10 @@ internal sealed class LadderReading(Point[] points)
     // Of bends that leave hardly more beside their lines than the best, mm, that of the longest row is meant.
     private const double AsStraight = 0.03;
 
+    // A row that lies nearer to the last than this part of what is usual among so many before and after lies upon it.
+    private const double Upon = 0.3;
+    private const int About = 3;
+
     // Of a row, a way and another row in line either row is at least so long, mm, and lies level within this part of the rows' distance.
     private const double ShortestRow = 1.0;
     private const double Level = 0.3;
@@ -98,13 +102,16 @@ internal sealed class LadderReading(Point[] points)
 
     private Ladder Described(List<Leg> rungs) => new LadderLook(points, rungs).Described([.. rungs.Zip(rungs.Skip(1), (a, b) => Math.Abs(Beside(a, b, false) ?? 0))]);
 
-    /// <summary>A fill, parted where what looks like one row is the last of a section, the way to another one and the first row of that, all nearly in line.</summary>
+    /// <summary>A fill, parted where a row lies upon the last one rather than beside it, and where what looks like one row is the last of a section, the way to another one and the first row of that, all nearly in line.</summary>
     private IEnumerable<Ladder> Parted(Ladder fill)
     {
         if (fill.Turn > MostTurn) return [fill];
         var parts = new List<List<Leg>> { new() };
+        var asides = fill.Legs.Zip(fill.Legs.Skip(1), (a, b) => Beside(a, b, false) ?? 0).Select((aside, k) => k % 2 == 0 ? aside : -aside).ToList();
+        var side = Math.Sign(asides.Sum());
         for (var k = 0; k < fill.Legs.Count; k++)
         {
+            if (k > 0 && side * asides[k - 1] < Upon * asides[Math.Max(0, k - 1 - About)..Math.Min(asides.Count, k + About)].ConvertAll(Math.Abs).Median()) parts.Add([]);
             if (!GoesOn(fill.Legs, k) && !GoesOn(fill.Legs, k + 1) && RowsWithin(fill.Legs[k], Along(fill.Legs, k), fill.SpacingMm) is var (last, first))
             {
                 parts[^1].Add(last);
