@@ -4,7 +4,11 @@ using EvenThimble.Core.Work;
 namespace EvenThimble.Core.Recognition;
 
 /// <summary>Stitches in one direction, by the places of their first and last needle point in the thread.</summary>
-internal readonly record struct Leg(int From, int To);
+internal readonly record struct Leg(int From, int To)
+{
+    /// <summary>How far one lies from the other, mm.</summary>
+    public double Length(Point[] points) => points[From].DistanceTo(points[To]);
+}
 
 /// <summary>Takes stitches in one direction together as legs, though their points are a little off: rows and throws, the steps between them, pieces of a line.</summary>
 /// <param name="points">The needle points of the thread.</param>

@@ -31,6 +31,9 @@ internal sealed class ShortSections
     // Another section lies beside one of so many rows at either end of a fill; as many tell whether it turns.
     private const int Outer = 4;
 
+    // Or beside one that ends by so much elsewhere than the next, mm.
+    private const double Suddenly = 2.0;
+
     private readonly Point[] _points;
     private readonly Point _along;
     private readonly double _spacing;
@@ -72,8 +75,14 @@ internal sealed class ShortSections
         return fill.IsStraight ? [.. fill.Sections(from, to).Select(s => s.ConvertAll(r => new Leg(r.First, r.Last)))] : [];
     }
 
-    /// <summary>Of the rows of a section those that can be outermost where another lies beside it.</summary>
-    public static IEnumerable<Leg> Outermost(List<Leg> rows) => rows.Take(Outer).Concat(rows.Skip(Math.Max(Outer, rows.Count - Outer)));
+    /// <summary>Of the rows of a section those that can be outermost where another lies beside it: the first and the last, and where rows suddenly become longer or shorter.</summary>
+    public static IEnumerable<Leg> Outermost(Point[] points, List<Leg> rows) => rows.Where((row, k) => k < Outer || k >= rows.Count - Outer || IsSudden(points, rows[k - 1], row) || IsSudden(points, row, rows[k + 1]));
+
+    private static bool IsSudden(Point[] points, Leg row, Leg next)
+    {
+        var along = (points[row.To] - points[row.From]).Unit();
+        return Math.Max(Math.Abs(along.Dot(points[next.From] - points[row.To])), Math.Abs(along.Dot(points[next.To] - points[row.From]))) >= Suddenly;
+    }
 
     private IEnumerable<List<Row>> Sections(int from, int to)
     {

@@ -93,7 +93,7 @@ internal static class MakingMeasures
     }
 
     /// <summary>The largest place that lies well inside what is closed when the thread is drawn as far apart as it is allowed, and is bare now, mm².</summary>
-    private static double Hole(StitchBlob was, StitchBlob made, Box box, double across, double down, double gap)
+    public static double Hole(StitchBlob was, StitchBlob made, Box box, double across, double down, double gap)
     {
         var size = Math.Max(across, down);
         var columns = StitchLook.ColumnsOf(box);

@@ -97,7 +97,14 @@ internal static class RareMakings
     /// </summary>
     /// <param name="outlines">Of the shape and its holes.</param>
     /// <param name="turn">How far the rows are turned, degrees.</param>
-    private static IEnumerable<Point> Filled(Point[][] outlines, double turn)
+    private static IEnumerable<Point> Filled(Point[][] outlines, double turn) => WithWays(Sections(outlines, turn));
+
+    /// <summary>Sections one after another, with a straight way from each to the next.</summary>
+    public static IEnumerable<Point> WithWays(IReadOnlyList<List<Point>> sections) =>
+        sections.SelectMany((section, k) => k == 0 ? section : Row(sections[k - 1][^1], section[0], 2.2, false).Concat(section));
+
+    /// <summary>The sections of such rows by themselves.</summary>
+    public static List<List<Point>> Sections(Point[][] outlines, double turn)
     {
         const double spacing = 0.4;
         Point[][] level = [.. outlines.Select(o => o.Select(p => p.Turned(-turn, Point.Zero)).ToArray())];
@@ -120,14 +127,7 @@ internal static class RareMakings
             open = next;
         }
 
-        var sewn = new List<Point>();
-        foreach (var section in sections)
-        {
-            if (sewn.Count > 0) sewn.AddRange(Row(sewn[^1], section[0].Left, 2.2, false));
-            sewn.AddRange(section.SelectMany((r, k) => Row(r.Left, r.Right, 3.3, k % 2 == 1)));
-        }
-
-        return sewn.Select(p => p.Turned(turn, Point.Zero));
+        return sections.ConvertAll(section => section.SelectMany((r, k) => Row(r.Left, r.Right, 3.3, k % 2 == 1)).Select(p => p.Turned(turn, Point.Zero)).ToList());
     }
 
     /// <summary>Where a level line lies within outlines, from left to right; what is shorter than a stitch is left out.</summary>

@@ -1,0 +1,124 @@
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Recognition;
+using EvenThimble.Core.Respacing;
+using EvenThimble.Core.Stitches;
+using EvenThimble.Core.Tests.Quality;
+using Shouldly;
+using Xunit;
+
+namespace EvenThimble.Core.Tests.Respacing;
+
+/// <summary>
+/// Fills of shapes that no single block of rows covers: sections one after another, with straight ways between. Ways and steps along slanted edges lie nearly in line with rows, and some sections are of a row or
+/// two, so which stitches are rows is told by those beside them.
+/// </summary>
+public class SectionedFillTests
+{
+    private const double Spacing = 0.4;
+
+    [Theory]
+    [InlineData("heart", 0.35)]
+    [InlineData("star of 5", 0.35)]
+    [InlineData("zigzag", 0.35)]
+    [InlineData("Lora R 60 mm", 0.35)]
+    [InlineData("Lora g 60 mm", 0.35)]
+    public void It_is_closed_at_twice_the_size_however_its_rows_lie(string shape, double most)
+    {
+        var wrong = new List<string>();
+        foreach (var turn in Enumerable.Range(0, 12).Select(k => k * 15))
+        {
+            var (sewn, rows) = Sewn(shape, turn);
+            foreach (var how in new[] { "plain", "tenths" })
+                if (Hole(BoughtStitches.Damaged(sewn, how), rows, 2) is var hole && hole > most) wrong.Add($"{turn} degrees, {how}: {hole:0.00} mm²");
+        }
+
+        wrong.ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("plain")]
+    [InlineData("tenths")]
+    [InlineData("noise")]
+    public void A_section_of_two_rows_is_of_rows(string how)
+    {
+        // Under a block of rows, at its right end, two more; then a way back to a section that begins at its left.
+        var block = Enumerable.Range(0, 20).SelectMany(k => Row(0, 24, k * Spacing, k % 2 == 1));
+        var two = Row(16, 24, 20 * Spacing, false).Concat(Row(16.4, 23.6, 21 * Spacing, true));
+        var beside = Enumerable.Range(20, 12).SelectMany(k => Row(0, 9, k * Spacing, k % 2 == 1));
+        KindsBelow([.. block, .. two, .. beside], how).ShouldAllBe(p => p.Kind == PassageKind.Fill || p.Length > 6 * Spacing);
+    }
+
+    [Theory]
+    [InlineData("plain")]
+    [InlineData("tenths")]
+    public void Single_rows_between_two_sections_are_sections(string how)
+    {
+        var above = Enumerable.Range(0, 16).SelectMany(k => Row(0, 24, k * Spacing, k % 2 == 1));
+        var one = Row(14, 24, 16 * Spacing, false);
+        var left = Row(0, 9, 16 * Spacing, false);
+        var below = Enumerable.Range(17, 16).SelectMany(k => Row(0, 24, k * Spacing, k % 2 == 0));
+        var read = ReadStitches.Of(BoughtStitches.Damaged(Blob([.. above, .. one, .. left, .. below]), how));
+        read.Passages.Count(p => p is { Kind: PassageKind.Fill, Rungs.Length: 1 }).ShouldBe(2);
+
+        // Twice as large two or three lie in its place, and end where it did.
+        var made = Respacer.Make(read, new(2, 2), default);
+        var between = Enumerable.Range(0, made.Count).Select(made.At).Where(p => p.X > 30 && p.X < 46 && Math.Abs(p.Y - (32 * Spacing)) < 0.9 * Spacing).ToList();
+        between.Select(p => Math.Round(p.Y / 0.1)).Distinct().Count().ShouldBeGreaterThanOrEqualTo(2);
+    }
+
+    [Fact]
+    public void Lines_of_cloth_that_lie_across_a_fill_are_no_rows_of_it()
+    {
+        // A way that leans across the block, out and back, is a line however near it lies.
+        var block = Enumerable.Range(0, 30).SelectMany(k => Row(0, 24, k * Spacing, k % 2 == 1)).ToList();
+        IEnumerable<Point> out1 = Enumerable.Range(1, 10).Select(k => new Point(k * 2.4, (29 * Spacing) + (k * 0.35)));
+        IEnumerable<Point> back = Enumerable.Range(1, 10).Select(k => new Point(24 - (k * 2.4), (29 * Spacing) + 3.5 + (k * 0.35)));
+        var read = ReadStitches.Of(Blob([.. block, .. out1, .. back]));
+        read.Passages.Where(p => p.Kind == PassageKind.Fill).Sum(p => p.Rungs.Length).ShouldBe(30);
+    }
+
+    /// <summary>What lies below the block of the first test, by passages: what it is, and how far it goes along the block's side, mm.</summary>
+    private static List<(PassageKind Kind, double Length)> KindsBelow(List<Point> points, string how)
+    {
+        var blob = BoughtStitches.Damaged(Blob(points), how);
+        return [.. ReadStitches.Of(blob).Passages.Where(p => p.Kind != PassageKind.Tie && blob.At(p.First).X > 12 && blob.At(p.Last).X > 12 && blob.At(p.First).Y > 19.5 * Spacing)
+            .Select(p => (p.Kind, blob.At(p.First).DistanceTo(blob.At(p.Last))))];
+    }
+
+    private static IEnumerable<Point> Row(double from, double to, double y, bool back)
+    {
+        var pieces = Math.Max(1, (int)((to - from) / 3.3));
+        return Enumerable.Range(0, pieces + 1).Select(s => new Point(from + ((to - from) * (back ? pieces - s : s) / pieces), y));
+    }
+
+    /// <summary>A shape filled with ways between its sections, and its rows by themselves.</summary>
+    private static (StitchBlob Sewn, StitchBlob Rows) Sewn(string shape, double turn)
+    {
+        var sections = RareMakings.Sections([.. QualityShapes.All[shape].Select(o => o.ToArray())], turn);
+        var rows = new StitchBuilder();
+        foreach (var section in sections)
+        {
+            rows.Jump(section[0]);
+            foreach (var p in section) rows.Stitch(p);
+        }
+
+        return (Blob([.. RareMakings.WithWays(sections)]), rows.ToBlob());
+    }
+
+    private static StitchBlob Blob(IReadOnlyList<Point> points)
+    {
+        var builder = new StitchBuilder(points.Count);
+        foreach (var p in points)
+            if (builder.Count == 0 || builder.Needle.DistanceTo(p) > 0.05) builder.Stitch(p);
+        return builder.ToBlob();
+    }
+
+    /// <summary>The largest bare place where rows lay, mm².</summary>
+    private static double Hole(StitchBlob sewn, StitchBlob rows, double size)
+    {
+        var made = Respacer.Make(ReadStitches.Of(sewn), new(size, size), default);
+        var drawn = MakingMeasures.Scaled(rows, size, size);
+        var box = drawn.BoundsOf(0, drawn.Count);
+        return MakingMeasures.Hole(rows, made, new(box.MinX - 3, box.MinY - 3, box.MaxX + 3, box.MaxY + 3), size, size, Spacing);
+    }
+}
