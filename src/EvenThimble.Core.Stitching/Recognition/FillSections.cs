@@ -37,10 +37,10 @@ internal sealed class FillSections(Point[] points, Func<List<Leg>, Ladder> descr
     // What is left of it leans by no more than this part of the rows' distance.
     private const double LiesAlong = 0.45;
 
-    // Where more of the rows than this part, and than so many, go on from the end of one the edge is ragged.
+    // Where more of the rows than this part, and than so many, go on from the end of one the edge is ragged; of rows that may have a step in them a few more.
     private const double MostGoingOn = 0.25;
-    private const int FewGoingOn = 2;
     private const double MostMerged = 0.32;
+    private const int FewGoingOn = 2;
 
     // So many points are looked at in the time of one step of work.
     private const int StepsOfOne = 32;

@@ -31,6 +31,9 @@ internal sealed class ShortSections
     // Another section lies beside one of so many rows at either end of a fill; as many tell whether it turns.
     private const int Outer = 4;
 
+    // So many boxes are looked at in the time of one step of work.
+    private const int BoxesOfOne = 64;
+
     // Or beside one that ends by so much elsewhere than the next, mm.
     private const double Suddenly = 2.0;
 
@@ -38,7 +41,7 @@ internal sealed class ShortSections
     private readonly Point _along;
     private readonly double _spacing;
     private readonly double _off;
-    private readonly List<Row> _outer;
+    private readonly IReadOnlyList<Outermost> _outermost;
 
     /// <summary>A row: its needle points, where it begins and ends along the direction of all, and how far to the side it lies, mm.</summary>
     private readonly record struct Row(int First, int Last, double From, double To, double Aside)
@@ -49,13 +52,15 @@ internal sealed class ShortSections
         public double Beside(Row other) => Math.Min(Math.Max(From, To), Math.Max(other.From, other.To)) - Math.Max(Math.Min(From, To), Math.Min(other.From, other.To));
     }
 
-    private ShortSections(Point[] points, List<Leg> rows, double spacing, IEnumerable<Leg> outermost)
+    /// <summary>A row that can be outermost in its section, and the box about it.</summary>
+    public readonly record struct Outermost(Leg Row, Box Box);
+
+    private ShortSections(Point[] points, List<Leg> rows, double spacing, IReadOnlyList<Outermost> outermost)
     {
-        (_points, _spacing) = (points, spacing);
+        (_points, _spacing, _outermost) = (points, spacing, outermost);
         _along = Direction(rows);
         var spreads = rows.ConvertAll(r => Enumerable.Range(r.From, r.To - r.From + 1).Select(i => _along.Cross(points[i])) is var asides ? asides.Max() - asides.Min() : 0);
         _off = OffRow + (OfSpread * spreads.Median());
-        _outer = [.. outermost.Select(r => RowOf(r.From, r.To))];
         Point Direction(List<Leg> of) => of.Select((l, k) => (points[l.To] - points[l.From]) * ((k + rows.IndexOf(of[0])) % 2 == 0 ? 1 : -1)).Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
         IsStraight = Math.Abs(Turn.Between(Direction(rows[..Math.Min(Outer, rows.Count)]), Direction(rows[^Math.Min(Outer, rows.Count)..]))) <= MostTurn;
     }
@@ -69,21 +74,25 @@ internal sealed class ShortSections
     /// <param name="rows">The rows of the fill.</param>
     /// <param name="spacing">How far apart they lie, mm.</param>
     /// <param name="outermost">The first and last rows of all sections.</param>
-    public static List<List<Leg>> Find(Point[] points, int from, int to, List<Leg> rows, double spacing, IEnumerable<Leg> outermost)
+    public static List<List<Leg>> Find(Point[] points, int from, int to, List<Leg> rows, double spacing, IReadOnlyList<Outermost> outermost)
     {
         var fill = new ShortSections(points, rows, spacing, outermost);
         return fill.IsStraight ? [.. fill.Sections(from, to).Select(s => s.ConvertAll(r => new Leg(r.First, r.Last)))] : [];
     }
 
     /// <summary>Of the rows of a section those that can be outermost where another lies beside it: the first and the last, and where rows suddenly become longer or shorter.</summary>
-    public static IEnumerable<Leg> Outermost(Point[] points, List<Leg> rows) => rows.Where((row, k) => k < Outer || k >= rows.Count - Outer || IsSudden(points, rows[k - 1], row) || IsSudden(points, row, rows[k + 1]));
+    public static IEnumerable<Outermost> OutermostOf(Point[] points, List<Leg> rows) => rows
+        .Where((row, k) => k < Outer || k >= rows.Count - Outer || IsSudden(points, rows[k - 1], row) || IsSudden(points, row, rows[k + 1]))
+        .Select(row => new Outermost(row, Box.Around(Enumerable.Range(row.From, row.To - row.From + 1).Select(i => points[i]))));
 
+    /// <summary>Whether a row ends elsewhere than the next by much, along the rows.</summary>
     private static bool IsSudden(Point[] points, Leg row, Leg next)
     {
         var along = (points[row.To] - points[row.From]).Unit();
         return Math.Max(Math.Abs(along.Dot(points[next.From] - points[row.To])), Math.Abs(along.Dot(points[next.To] - points[row.From]))) >= Suddenly;
     }
 
+    /// <summary>Rows that go back and forth beside each other, as many as there are, where they are a section.</summary>
     private IEnumerable<List<Row>> Sections(int from, int to)
     {
         var section = new List<Row>();
@@ -103,8 +112,16 @@ internal sealed class ShortSections
 
     private bool IsSection(List<Row> rows)
     {
-        var beside = rows.SelectMany(r => _outer.Where(o => IsNext(Math.Abs(r.Aside - o.Aside)) && r.Beside(o) >= LeastBeside * r.Length).Select(o => Math.Sign(o.Aside - r.Aside))).ToList();
+        WorkBudget.Current.Spend(rows.Count * _outermost.Count / BoxesOfOne);
+        var beside = rows.SelectMany(SidesOf).ToList();
         return rows.Count switch { 0 => false, 1 => rows[0].Length >= ShortestAlone && beside.Contains(1) && beside.Contains(-1), _ => beside.Count > 0 };
+    }
+
+    /// <summary>On which sides of a row (1, -1) rows of other sections lie beside it.</summary>
+    private IEnumerable<int> SidesOf(Row row)
+    {
+        var near = new Box(_points[row.First].X, _points[row.First].Y, _points[row.First].X, _points[row.First].Y).With(_points[row.Last]).Grown(2 * _spacing);
+        return _outermost.Where(o => near.Meets(o.Box)).Select(o => RowOf(o.Row.From, o.Row.To)).Where(o => IsNext(Math.Abs(row.Aside - o.Aside)) && row.Beside(o) >= LeastBeside * row.Length).Select(o => Math.Sign(o.Aside - row.Aside));
     }
 
     private bool IsNext(double aside) => Math.Abs(aside - _spacing) <= Math.Max(AsFar * _spacing, _off);

@@ -178,7 +178,7 @@ internal sealed class ThreadReading
         List<Passage> passages = [.. _passages];
         var fills = passages.FindAll(p => p is { Kind: PassageKind.Fill, Stepped: true, Bent: false, IsDense: true, Confidence: >= Passage.Sure, Rungs.Length: > FewRows });
         if (fills.Count == 0) return;
-        var outermost = passages.Where(p => p is { Stepped: true, Bent: false, IsDense: true, Confidence: >= Passage.Sure }).SelectMany(p => ShortSections.Outermost(_points, Legs(p))).ToList();
+        var outermost = passages.Where(p => p is { Stepped: true, Bent: false, IsDense: true, Confidence: >= Passage.Sure }).SelectMany(p => ShortSections.OutermostOf(_points, Legs(p))).ToList();
         _passages.Clear();
         for (var n = 0; n < passages.Count; n++)
         {

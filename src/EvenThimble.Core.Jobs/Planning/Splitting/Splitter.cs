@@ -79,7 +79,7 @@ public static class Splitter
         return Into(part, places, i => piece[i], "by stretches that hang together", "hangs together; there is nothing to take apart");
     }
 
-    /// <summary>Takes what lies inside a line drawn on the cloth out as a part of its own. Rows and throws are cut once where that serves best, not one by one.</summary>
+    /// <summary>Takes what lies inside a line drawn on the cloth out as a part of its own. Rows and throws are cut once where that serves best, not one by one; a section of a row or two goes where most of it lies.</summary>
     /// <exception cref="EditRefusedException">All of it lies inside, or none.</exception>
     public static SplitPart ByLasso(Job job, PartId id, IReadOnlyList<Point> lasso, IStitchSource source)
     {
@@ -95,7 +95,6 @@ public static class Splitter
             {
                 var (first, last) = Best(places, offset + passage.First + 1, offset + passage.Last, lasso);
 
-                // A section of a row or two is not cut: it goes where most of it lies.
                 if (passage.Rungs.Length is > 0 and <= WholeRows) (first, last) = 2 * (last - first + 1) > passage.Stitches ? (offset + passage.First + 1, offset + passage.Last) : (0, -1);
                 for (var i = first; i <= last; i++) inside[i] = true;
             }
