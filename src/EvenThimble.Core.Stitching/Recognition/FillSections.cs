@@ -23,12 +23,14 @@ internal sealed class FillSections(Point[] points, Func<List<Leg>, Ladder> descr
     // Of bends that leave hardly more beside their lines than the best, mm, that of the longest row is meant.
     private const double AsStraight = 0.03;
 
-    // A row that lies nearer to the last than this part of what is usual among so many before and after lies upon it.
+    // A row that lies nearer to the last than this part of what is usual among so many before and after lies upon it; as many tell the direction.
     private const double Upon = 0.3;
     private const int About = 3;
 
-    // Of a row, a way and another row in line either row is at least so long, mm, and lies level within this part of the rows' distance.
-    private const double ShortestRow = 1.0;
+    /// <summary>Shorter than this, mm, nothing among ways is a row.</summary>
+    public const double ShortestRow = 1.0;
+
+    // Of a row, a way and another row in line either row lies level within this part of the rows' distance.
     private const double Level = 0.3;
 
     // Only rows of one direction are looked at for that: they turn by less than this, degrees.
@@ -42,8 +44,9 @@ internal sealed class FillSections(Point[] points, Func<List<Leg>, Ladder> descr
     private const double MostMerged = 0.32;
     private const int FewGoingOn = 2;
 
-    // So many points are looked at in the time of one step of work.
+    // So many points are looked at in the time of one step of work; each may be the bend, and a leg of more than these is no row.
     private const int StepsOfOne = 32;
+    private const int MostPoints = 1_000;
 
     // An outermost row that reaches so far beyond the edge of the next ones begins where a needle point lies so near to that edge, mm.
     private const double BeyondEdge = 2;
@@ -80,7 +83,7 @@ internal sealed class FillSections(Point[] points, Func<List<Leg>, Ladder> descr
     /// <summary>What lies along the rows at the beginning and at the end of a leg that leans against them by more than it does there; null where there is no way between.</summary>
     private (Leg First, Leg Last)? RowsWithin(Leg leg, Point along, double spacing)
     {
-        if (Math.Abs(along.Cross(points[leg.To] - points[leg.From])) <= LeansByItself * spacing || LegReading.MostOffLine(points, leg.From, leg.To) < LeastBend) return null;
+        if (Lean(leg, along) <= LeansByItself * spacing || LegReading.MostOffLine(points, leg.From, leg.To) < LeastBend) return null;
         var (end, begin) = (leg.From, leg.To);
         while (end < leg.To && Math.Abs(along.Cross(points[end + 1] - points[leg.From])) <= Level * spacing) end++;
         while (begin > leg.From && Math.Abs(along.Cross(points[begin - 1] - points[leg.To])) <= Level * spacing) begin--;
@@ -118,28 +121,38 @@ internal sealed class FillSections(Point[] points, Func<List<Leg>, Ladder> descr
     /// <summary>Whether one of some rows goes on from the end of the one before it, without a step.</summary>
     private static bool GoesOn(List<Leg> rows, int row) => row > 0 && row < rows.Count && rows[row - 1].To == rows[row].From;
 
-    /// <summary>The direction of the rows on either side of one, as if the first of all were sewn along it, of length one.</summary>
-    private Point Along(List<Leg> rows, int row)
+    /// <summary>The direction of rows from one number to before another, as if the first of all were sewn along it, of length one.</summary>
+    /// <param name="points">The needle points of the thread.</param>
+    /// <param name="rows">Rows that go back and forth.</param>
+    /// <param name="from">The first that counts.</param>
+    /// <param name="end">The first after those.</param>
+    /// <param name="but">One that does not count; below 0: all do.</param>
+    public static Point Direction(Point[] points, List<Leg> rows, int from, int end, int but = -1)
     {
-        const int beside = 3;
-        return Enumerable.Range(Math.Max(0, row - beside), Math.Min(rows.Count, row + beside + 1) - Math.Max(0, row - beside)).Where(k => k != row)
-            .Aggregate(Point.Zero, (sum, k) => sum + ((points[rows[k].To] - points[rows[k].From]) * (k % 2 == 0 ? 1 : -1))).Unit();
+        var sum = Point.Zero;
+        for (var k = from; k < end; k++)
+            if (k != but) sum += (points[rows[k].To] - points[rows[k].From]) * (k % 2 == 0 ? 1 : -1);
+        return sum.Unit();
     }
+
+    /// <summary>The direction of the rows on either side of one.</summary>
+    private Point Along(List<Leg> rows, int row) => Direction(points, rows, Math.Max(0, row - About), Math.Min(rows.Count, row + About + 1), but: row);
+
+    /// <summary>How much farther to the side of a direction a leg ends than it begins, mm.</summary>
+    private double Lean(Leg leg, Point along) => Math.Abs(along.Cross(points[leg.To] - points[leg.From]));
 
     /// <summary>What lies along the rows of a leg that leans against them and bends clearly, the longest of it; null where it is straight, or leans by less than so many distances of rows.</summary>
     private Leg? WithoutStep(Leg leg, Point along, double spacing, double least, bool atBegin)
     {
         var off = LegReading.MostOffLine(points, leg.From, leg.To);
-        if (Lean(leg) <= least * spacing || off < LeastBend) return null;
+        if (Lean(leg, along) <= least * spacing || off < LeastBend || leg.To - leg.From > MostPoints) return null;
         WorkBudget.Current.Spend(1 + ((leg.To - leg.From) * (leg.To - leg.From) / StepsOfOne));
         var bends = Enumerable.Range(leg.From + 1, leg.To - leg.From - 1)
             .Select(at => (Row: atBegin ? leg with { From = at } : leg with { To = at }, Off: Math.Max(LegReading.MostOffLine(points, leg.From, at), LegReading.MostOffLine(points, at, leg.To))))
-            .Where(b => b.Off <= ClearBend * off && Lean(b.Row) <= LiesAlong * spacing).ToList();
+            .Where(b => b.Off <= ClearBend * off && Lean(b.Row, along) <= LiesAlong * spacing).ToList();
         if (bends.Count == 0) return null;
         var straightest = bends.Min(b => b.Off);
         return bends.Where(b => b.Off <= straightest + AsStraight).MaxBy(b => b.Row.To - b.Row.From).Row;
-
-        double Lean(Leg of) => Math.Abs(along.Cross(points[of.To] - points[of.From]));
     }
 
     /// <summary>Whether many rows go on from the end of one, as along a ragged edge.</summary>
@@ -152,11 +165,11 @@ internal sealed class FillSections(Point[] points, Func<List<Leg>, Ladder> descr
     {
         var legs = fill.Legs;
         if (IsRagged(legs)) return [fill];
-        var along = legs.Select((l, k) => (points[l.To] - points[l.From]) * (k % 2 == 0 ? 1 : -1)).Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
+        var along = Direction(points, legs, 0, legs.Count);
         bool IsWay(int k)
         {
-            if (Math.Abs(along.Cross(points[legs[k].To] - points[legs[k].From])) <= LeansBy * fill.SpacingMm) return false;
-            var (goesOn, isGoneOnFrom) = (k > 0 && legs[k - 1].To == legs[k].From, k < legs.Count - 1 && legs[k].To == legs[k + 1].From);
+            if (Lean(legs[k], along) <= LeansBy * fill.SpacingMm) return false;
+            var (goesOn, isGoneOnFrom) = (GoesOn(legs, k), GoesOn(legs, k + 1));
             if (!goesOn && !isGoneOnFrom) return false;
             if (k == 0 || k == legs.Count - 1 || (goesOn && isGoneOnFrom && IsStraight(legs[k]))) return true;
             var (before, after) = (legs[k - 1].Length(points), legs[k + 1].Length(points));

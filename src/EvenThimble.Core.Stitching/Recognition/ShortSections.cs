@@ -13,8 +13,7 @@ internal sealed class ShortSections
     private const double AsFar = 0.35;
     private const double LeastBeside = 0.4;
 
-    // Shorter than this, mm, nothing is a row; and a single one, between rows on either side, is no shorter than that.
-    private const double ShortestRow = 1.0;
+    // A single row, between rows on either side, is no shorter than this, mm.
     private const double ShortestAlone = 2.5;
 
     // The step from one to the next is no longer than this part of the longer, and so much, mm.
@@ -58,11 +57,11 @@ internal sealed class ShortSections
     private ShortSections(Point[] points, List<Leg> rows, double spacing, IReadOnlyList<Outermost> outermost)
     {
         (_points, _spacing, _outermost) = (points, spacing, outermost);
-        _along = Direction(rows);
+        _along = FillSections.Direction(points, rows, 0, rows.Count);
         var spreads = rows.ConvertAll(r => Enumerable.Range(r.From, r.To - r.From + 1).Select(i => _along.Cross(points[i])) is var asides ? asides.Max() - asides.Min() : 0);
         _off = OffRow + (OfSpread * spreads.Median());
-        Point Direction(List<Leg> of) => of.Select((l, k) => (points[l.To] - points[l.From]) * ((k + rows.IndexOf(of[0])) % 2 == 0 ? 1 : -1)).Aggregate(Point.Zero, (sum, way) => sum + way).Unit();
-        IsStraight = Math.Abs(Turn.Between(Direction(rows[..Math.Min(Outer, rows.Count)]), Direction(rows[^Math.Min(Outer, rows.Count)..]))) <= MostTurn;
+        var few = Math.Min(Outer, rows.Count);
+        IsStraight = Math.Abs(Turn.Between(FillSections.Direction(points, rows, 0, few), FillSections.Direction(points, rows, rows.Count - few, rows.Count))) <= MostTurn;
     }
 
     private bool IsStraight { get; }
@@ -153,7 +152,7 @@ internal sealed class ShortSections
                 sum += Aside(++last);
             }
 
-            if (last > first && RowOf(first, last) is { Length: >= ShortestRow } row)
+            if (last > first && RowOf(first, last) is { Length: >= FillSections.ShortestRow } row)
             {
                 yield return row;
                 first = last;

@@ -63,20 +63,20 @@ public class SectionedFillTests
         var read = ReadStitches.Of(BoughtStitches.Damaged(Blob([.. above, .. one, .. left, .. below]), how));
         read.Passages.Count(p => p is { Kind: PassageKind.Fill, Rungs.Length: 1 }).ShouldBe(2);
 
-        // Twice as large two or three lie in its place, and end where it did.
+        // Twice as large more than one lies in its place.
         var made = Respacer.Make(read, new(2, 2), default);
         var between = Enumerable.Range(0, made.Count).Select(made.At).Where(p => p.X > 30 && p.X < 46 && Math.Abs(p.Y - (32 * Spacing)) < 0.9 * Spacing).ToList();
         between.Select(p => Math.Round(p.Y / 0.1)).Distinct().Count().ShouldBeGreaterThanOrEqualTo(2);
     }
 
     [Fact]
-    public void Lines_of_cloth_that_lie_across_a_fill_are_no_rows_of_it()
+    public void Ways_that_lean_against_the_rows_beside_them_are_no_rows()
     {
         // A way that leans across the block, out and back, is a line however near it lies.
         var block = Enumerable.Range(0, 30).SelectMany(k => Row(0, 24, k * Spacing, k % 2 == 1)).ToList();
-        IEnumerable<Point> out1 = Enumerable.Range(1, 10).Select(k => new Point(k * 2.4, (29 * Spacing) + (k * 0.35)));
+        IEnumerable<Point> away = Enumerable.Range(1, 10).Select(k => new Point(k * 2.4, (29 * Spacing) + (k * 0.35)));
         IEnumerable<Point> back = Enumerable.Range(1, 10).Select(k => new Point(24 - (k * 2.4), (29 * Spacing) + 3.5 + (k * 0.35)));
-        var read = ReadStitches.Of(Blob([.. block, .. out1, .. back]));
+        var read = ReadStitches.Of(Blob([.. block, .. away, .. back]));
         read.Passages.Where(p => p.Kind == PassageKind.Fill).Sum(p => p.Rungs.Length).ShouldBe(30);
     }
 

@@ -13,7 +13,6 @@ public static class Splitter
 {
     // Sections of so few rows are not cut.
     private const int WholeRows = 2;
-
     private const int FewestStitches = 2;
     private const int MostPieces = 400;
 
@@ -94,7 +93,6 @@ public static class Splitter
             foreach (var passage in read.Passages)
             {
                 var (first, last) = Best(places, offset + passage.First + 1, offset + passage.Last, lasso);
-
                 if (passage.Rungs.Length is > 0 and <= WholeRows) (first, last) = 2 * (last - first + 1) > passage.Stitches ? (offset + passage.First + 1, offset + passage.Last) : (0, -1);
                 for (var i = first; i <= last; i++) inside[i] = true;
             }
