@@ -51,6 +51,10 @@ public class BoughtBenchmarks
     [BenchmarkCategory("re-spacing")]
     public int Respace() => Respacer.Make(ReadStitches.Of(_one), new(0.8, 0.8), default).Count;
 
+    [Benchmark(Description = "reading and re-spacing them to 125 %, with a look for what opens")]
+    [BenchmarkCategory("re-spacing")]
+    public int RespaceLarger() => Respacer.Make(ReadStitches.Of(_one), new(1.25, 1.25), default).Count;
+
     [Benchmark(Baseline = true, Description = "drawing 2 x 50,000 stitches with SkiaSharp")]
     [BenchmarkCategory("covered")]
     public void DrawBoth() => Draw(_both.Records);

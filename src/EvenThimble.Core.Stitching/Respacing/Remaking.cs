@@ -25,14 +25,24 @@ internal sealed class Remaking(ReadStitches read, Sizing size, double lighter)
     /// <summary>What lies between the sections of its fills.</summary>
     public SectionGaps Gaps { get; } = new(read);
 
-    /// <summary>The needle points of the unbroken thread so far; never empty while a passage is made.</summary>
-    public List<Point> Run { get; } = [];
+    /// <summary>The unbroken thread that is made now.</summary>
+    public SewnThread Thread { get; private set; } = new();
+
+    /// <summary>Its needle points so far; never empty while a passage is made.</summary>
+    public List<Point> Run => Thread.Points;
 
     /// <summary>Whether the thread is cut after what is made now, so that it need not end where it did.</summary>
     public bool EndsAnywhere { get; set; }
 
     /// <summary>Whether it ended on the other side of the last row then, or farther on where a ring of satin closes.</summary>
     public bool EndsAcross { get; set; }
+
+    /// <summary>Begins a thread where a record comes to lie.</summary>
+    public void Begin(int record)
+    {
+        (Thread, EndsAcross) = (new(), false);
+        Run.Add(Sized(record));
+    }
 
     /// <summary>Where a record was.</summary>
     public Point Was(int record) => read.Stitches.At(record);

@@ -39,42 +39,42 @@ public static class Respacer
 
     private static MadeStitches Spaced(ReadStitches read, Sizing size, double lighter)
     {
-        var (blob, passages) = (read.Stitches, read.Passages);
-        var (told, ends) = (new List<ToldReading>(), new List<(int Place, ReadAs? Told)>());
-        var made = new StitchBuilder(blob.Count);
         var making = new Remaking(read, size, lighter);
-        var next = 0;
-        for (var i = 0; i < blob.Count; i++)
-        {
-            if (next < passages.Length && passages[next].First == i)
-            {
-                making.Run.Clear();
-                making.Run.Add(making.Sized(i));
-                making.EndsAcross = false;
-                ends.Clear();
-                for (var begins = true; next < passages.Length && passages[next].First == i && (begins || passages[next - 1].Last == i); begins = false)
-                {
-                    WorkBudget.Current.Spend(passages[next].Last - passages[next].First);
-                    making.EndsAnywhere = IsCutAfter(read, next);
-                    Make(making, passages[next], begins);
-                    ends.Add((making.Run.Count - 1, passages[next].Told));
-                    i = passages[next++].Last;
-                }
+        var threads = Threads(making, read);
+        Mending.Close(read, making, threads);
+        return Written(making, read, threads);
+    }
 
-                var (first, passage) = (made.Count, 0);
-                for (var k = 0; k < making.Run.Count; k++)
-                {
-                    // What grew longer than a machine sews is divided, lines of long stitches and what was not understood too.
-                    var (from, to) = (making.Run[Math.Max(0, k - 1)], making.Run[k]);
-                    var pieces = Math.Max(1, (int)Math.Ceiling(from.DistanceTo(to) / Limits.LongestStitch));
-                    for (var s = 1; s < pieces; s++) made.Stitch(from.Toward(to, s / (double)pieces));
-                    made.Stitch(to);
-                    for (; passage < ends.Count && ends[passage].Place <= k; passage++)
-                    {
-                        if (ends[passage].Told is { } readAs && made.Count - 1 > first) told.Add(new(first, made.Count - 1, readAs));
-                        first = made.Count - 1;
-                    }
-                }
+    /// <summary>Every unbroken thread made anew, in their order.</summary>
+    private static List<SewnThread> Threads(Remaking making, ReadStitches read)
+    {
+        var (passages, threads) = (read.Passages, new List<SewnThread>());
+        for (var next = 0; next < passages.Length;)
+        {
+            making.Begin(passages[next].First);
+            threads.Add(making.Thread);
+            for (var begins = true; next < passages.Length && (begins || passages[next - 1].Last == passages[next].First); next++, begins = false)
+            {
+                WorkBudget.Current.Spend(passages[next].Stitches);
+                making.EndsAnywhere = IsCutAfter(read, next);
+                Make(making, passages[next], begins);
+                making.Thread.End(passages[next]);
+            }
+        }
+
+        return threads;
+    }
+
+    /// <summary>The records of threads made anew, and those that lie between them.</summary>
+    private static MadeStitches Written(Remaking making, ReadStitches read, List<SewnThread> threads)
+    {
+        var (blob, told, made) = (read.Stitches, new List<ToldReading>(), new StitchBuilder(read.Stitches.Count));
+        for (int i = 0, next = 0; i < blob.Count; i++)
+        {
+            if (next < threads.Count && threads[next].First == i)
+            {
+                Write(made, told, threads[next]);
+                i = threads[next++].Last;
             }
             else if (blob.Kinds[i] == StitchKind.Stop) made.Stop(blob.Messages.GetValueOrDefault(i, string.Empty));
             else if (blob.Kinds[i] == StitchKind.Trim) made.Trim();
@@ -82,6 +82,24 @@ public static class Respacer
         }
 
         return new(made.ToBlob(), told);
+    }
+
+    /// <summary>Writes a thread. What grew longer than a machine sews is divided, lines of long stitches and what was not understood too.</summary>
+    private static void Write(StitchBuilder made, List<ToldReading> told, SewnThread thread)
+    {
+        made.Stitch(thread.Points[0]);
+        foreach (var (begin, end, passage) in thread.Stretches)
+        {
+            var first = made.Count - 1;
+            for (var k = begin; k < end; k++)
+            {
+                var (from, to) = (thread.Points[k], thread.Points[k + 1]);
+                var pieces = Math.Max(1, (int)Math.Ceiling(from.DistanceTo(to) / Limits.LongestStitch));
+                for (var s = 1; s <= pieces; s++) made.Stitch(s == pieces ? to : from.Toward(to, s / (double)pieces));
+            }
+
+            if (passage.Told is { } readAs && made.Count - 1 > first) told.Add(new(first, made.Count - 1, readAs));
+        }
     }
 
     /// <summary>Whether after a passage, but for a tie, the thread is cut: after a jump that is not cut it would lie across the rows.</summary>

@@ -1,0 +1,204 @@
+using System.Numerics;
+using EvenThimble.Core.Work;
+
+namespace EvenThimble.Core.Geometry;
+
+/// <summary>Small squares over a rectangle of the cloth, each set or not; a bit each, so that many fine ones can be laid, taken away and drawn in at once.</summary>
+internal sealed class BitGrid
+{
+    private const int Bits = 64;
+
+    // So many words are gone over in the time of one step of work.
+    private const int WordsOfOne = 64;
+
+    private readonly double _left;
+    private readonly double _top;
+    private readonly int _columns;
+    private readonly int _rows;
+    private readonly int _words;
+    private readonly ulong[] _bits;
+
+    /// <summary>Squares of a side (mm) over a rectangle, none of them set; the outermost stay so.</summary>
+    public BitGrid(Box bounds, double side)
+    {
+        Side = side;
+        (_left, _top) = (bounds.IsEmpty ? 0 : bounds.MinX - side, bounds.IsEmpty ? 0 : bounds.MinY - side);
+        (_columns, _rows) = ((int)Math.Ceiling(bounds.Width / side) + 3, (int)Math.Ceiling(bounds.Height / side) + 3);
+        _words = (_columns + Bits - 1) / Bits;
+        _bits = new ulong[_words * _rows];
+    }
+
+    private BitGrid(BitGrid other)
+    {
+        (Side, _left, _top, _columns, _rows, _words) = (other.Side, other._left, other._top, other._columns, other._rows, other._words);
+        _bits = [.. other._bits];
+    }
+
+    /// <summary>Side of a square, mm.</summary>
+    public double Side { get; }
+
+    /// <summary>Sets every square whose middle lies in a parallelogram.</summary>
+    /// <param name="from">Where its middle line begins.</param>
+    /// <param name="to">Where that ends.</param>
+    /// <param name="aside">How far, and in which direction, it reaches to one side of it, and as far to the other.</param>
+    public void Lay(Point from, Point to, Point aside)
+    {
+        var way = to - from;
+        var area = way.Cross(aside);
+        if (Math.Abs(area) < 1e-12) return;
+        var (first, last) = Range(Math.Min(from.Y, to.Y) - Math.Abs(aside.Y), Math.Max(from.Y, to.Y) + Math.Abs(aside.Y), _top, _rows);
+        for (var row = first; row <= last; row++)
+        {
+            // Of a place on this row the part of the way, between 0 and 1, and that of the aside, between -1 and 1, both grow with x.
+            var y = _top + ((row + 0.5) * Side) - from.Y;
+            var (left, right) = (double.NegativeInfinity, double.PositiveInfinity);
+            Narrow(y * aside.X, (y * aside.X) + area, aside.Y, ref left, ref right);
+            Narrow((y * way.X) - area, (y * way.X) + area, way.Y, ref left, ref right);
+            var (begin, end) = Range(from.X + left, from.X + right, _left, _columns);
+            if (begin <= end) Set(row, begin, end);
+        }
+    }
+
+    /// <summary>Takes away every square that is set in another grid of the same squares.</summary>
+    public void Remove(BitGrid other)
+    {
+        for (var i = 0; i < _bits.Length; i++) _bits[i] &= ~other._bits[i];
+    }
+
+    /// <summary>The squares from which no bare one lies within an ellipse.</summary>
+    /// <param name="across">Half its width, mm.</param>
+    /// <param name="down">Half its height, mm.</param>
+    /// <param name="lean">How far a place 1 mm farther down in it lies farther to the right, mm.</param>
+    public BitGrid DrawnIn(double across, double down, double lean)
+    {
+        var (drawn, line, reach) = (new BitGrid(this), new ulong[_words], (int)(down / Side));
+        for (var off = -reach; off <= reach; off++)
+        {
+            var part = off * Side / down;
+            var (half, shift) = ((int)(across * Math.Sqrt(Math.Max(0, 1 - (part * part))) / Side), (int)Math.Round(lean * off));
+            WorkBudget.Current.Spend(_bits.Length / WordsOfOne);
+            for (var row = 0; row < _rows; row++)
+            {
+                var kept = drawn._bits.AsSpan(row * _words, _words);
+                if (row + off < 0 || row + off >= _rows)
+                {
+                    kept.Clear();
+                    continue;
+                }
+
+                _bits.AsSpan((row + off) * _words, _words).CopyTo(line);
+                Keep(line, half);
+                for (var w = 0; w < _words; w++) kept[w] &= Shifted(line, w, shift);
+            }
+        }
+
+        return drawn;
+    }
+
+    /// <summary>The squares that touch each other by a side, each place as their middles. They are not set any more.</summary>
+    public List<List<Point>> TakePlaces()
+    {
+        var places = new List<List<Point>>();
+        for (var word = 0; word < _bits.Length; word++)
+        {
+            while (_bits[word] != 0)
+            {
+                var (row, column) = (word / _words, (word % _words * Bits) + BitOperations.TrailingZeroCount(_bits[word]));
+                var place = new List<(int Row, int Column)>();
+                Take(row, column, place);
+                for (var k = 0; k < place.Count; k++)
+                {
+                    (row, column) = place[k];
+                    Take(row, column - 1, place);
+                    Take(row, column + 1, place);
+                    Take(row - 1, column, place);
+                    Take(row + 1, column, place);
+                }
+
+                places.Add(place.ConvertAll(s => new Point(_left + ((s.Column + 0.5) * Side), _top + ((s.Row + 0.5) * Side))));
+            }
+        }
+
+        return places;
+    }
+
+    /// <summary>Whether the square at a place is set.</summary>
+    public bool Has(Point p)
+    {
+        var (column, row) = ((int)Math.Floor((p.X - _left) / Side), (int)Math.Floor((p.Y - _top) / Side));
+        return (uint)column < (uint)_columns && (uint)row < (uint)_rows && (_bits[(row * _words) + (column / Bits)] >> (column % Bits) & 1) != 0;
+    }
+
+    private void Take(int row, int column, List<(int Row, int Column)> place)
+    {
+        if (row < 0 || row >= _rows || column < 0 || column >= _columns) return;
+        ref var word = ref _bits[(row * _words) + (column / Bits)];
+        var bit = 1UL << (column % Bits);
+        if ((word & bit) == 0) return;
+        word &= ~bit;
+        place.Add((row, column));
+    }
+
+    /// <summary>The squares whose middles lie from one place to another, of so many.</summary>
+    private (int First, int Last) Range(double from, double to, double begin, int count) =>
+        ((int)Math.Clamp(Math.Ceiling(((from - begin) / Side) - 0.5), 1, count), (int)Math.Clamp(Math.Floor(((to - begin) / Side) - 0.5), -1, count - 2));
+
+    /// <summary>Leaves of the x between two what lies where a number that grows by so much with x is between two others.</summary>
+    private static void Narrow(double a, double b, double growth, ref double from, ref double to)
+    {
+        if (Math.Abs(growth) < 1e-9)
+        {
+            // The same all along the row: nothing of it, or all.
+            if (Math.Min(a, b) > 0 || Math.Max(a, b) < 0) to = double.NegativeInfinity;
+            return;
+        }
+
+        (a, b) = (a / growth, b / growth);
+        (from, to) = (Math.Max(from, Math.Min(a, b)), Math.Min(to, Math.Max(a, b)));
+    }
+
+    private void Set(int row, int begin, int end)
+    {
+        var words = _bits.AsSpan(row * _words, _words);
+        var (first, last) = (begin / Bits, end / Bits);
+        var (fromBegin, toEnd) = (ulong.MaxValue << (begin % Bits), ulong.MaxValue >> (Bits - 1 - (end % Bits)));
+        if (first == last)
+        {
+            words[first] |= fromBegin & toEnd;
+            return;
+        }
+
+        words[first] |= fromBegin;
+        words[(first + 1)..last].Fill(ulong.MaxValue);
+        words[last] |= toEnd;
+    }
+
+    /// <summary>Leaves of a row the squares that have so many set ones on either side.</summary>
+    private static void Keep(Span<ulong> row, int half)
+    {
+        // What has as many on either side twice over has them once from each of its neighbours at that distance.
+        for (var done = 0; done < half;)
+        {
+            var step = Math.Min(done + 1, half - done);
+            var before = 0UL;
+            for (var w = 0; w < row.Length; w++)
+            {
+                var (here, after) = (row[w], w + 1 < row.Length ? row[w + 1] : 0);
+                row[w] = here & (here << step | before >> (Bits - step)) & (here >> step | after << (Bits - step));
+                before = here;
+            }
+
+            done += step;
+        }
+    }
+
+    /// <summary>A word of a row of which every square lies so many farther to the left.</summary>
+    private static ulong Shifted(ReadOnlySpan<ulong> row, int word, int by)
+    {
+        if (by == 0) return row[word];
+        var words = (int)Math.Floor((double)by / Bits);
+        var (first, bits) = (word + words, by - (words * Bits));
+        var (here, after) = (first >= 0 && first < row.Length ? row[first] : 0, first + 1 >= 0 && first + 1 < row.Length ? row[first + 1] : 0);
+        return bits == 0 ? here : here >> bits | after << (Bits - bits);
+    }
+}
