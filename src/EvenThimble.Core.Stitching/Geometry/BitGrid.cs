@@ -43,21 +43,30 @@ internal sealed class BitGrid
     /// <param name="aside">How far, and in which direction, it reaches to one side of it, and as far to the other.</param>
     public void Lay(Point from, Point to, Point aside)
     {
-        var way = to - from;
+        // From here on in squares, the middle of the first at 0.
+        var (way, begin) = ((to - from) / Side, new Point(((from.X - _left) / Side) - 0.5, ((from.Y - _top) / Side) - 0.5));
+        aside /= Side;
         var area = way.Cross(aside);
         if (Math.Abs(area) < 1e-12) return;
-        var (first, last) = Range(Math.Min(from.Y, to.Y) - Math.Abs(aside.Y), Math.Max(from.Y, to.Y) + Math.Abs(aside.Y), _top, _rows);
+
+        // On each row what lies between both ends of the way, and what lies between both sides of it, are stretches that move on evenly from row to row.
+        var ends = Across(aside, 0, area);
+        var sides = Across(way, -area, area);
+        var first = Math.Max(1, (int)Math.Ceiling(begin.Y + Math.Min(0, way.Y) - Math.Abs(aside.Y)));
+        var last = Math.Min(_rows - 2, (int)Math.Floor(begin.Y + Math.Max(0, way.Y) + Math.Abs(aside.Y)));
         for (var row = first; row <= last; row++)
         {
-            // Of a place on this row the part of the way, between 0 and 1, and that of the aside, between -1 and 1, both grow with x.
-            var y = _top + ((row + 0.5) * Side) - from.Y;
-            var (left, right) = (double.NegativeInfinity, double.PositiveInfinity);
-            Narrow(y * aside.X, (y * aside.X) + area, aside.Y, ref left, ref right);
-            Narrow((y * way.X) - area, (y * way.X) + area, way.Y, ref left, ref right);
-            var (begin, end) = Range(from.X + left, from.X + right, _left, _columns);
-            if (begin <= end) Set(row, begin, end);
+            var down = row - begin.Y;
+            var left = Math.Ceiling(begin.X + Math.Max((ends.Step * down) + ends.From, (sides.Step * down) + sides.From));
+            var right = Math.Floor(begin.X + Math.Min((ends.Step * down) + ends.To, (sides.Step * down) + sides.To));
+            if (left <= right && right >= 1 && left <= _columns - 2) Set(row, (int)Math.Max(1, left), (int)Math.Min(_columns - 2, right));
         }
     }
+
+    /// <summary>Where a row is crossed by two lines of a direction, and how far on the next row is; all of it where they go along it.</summary>
+    private static (double From, double To, double Step) Across(Point direction, double one, double other) => Math.Abs(direction.Y) < 1e-9
+        ? (double.NegativeInfinity, double.PositiveInfinity, 0)
+        : (Math.Min(one / direction.Y, other / direction.Y), Math.Max(one / direction.Y, other / direction.Y), direction.X / direction.Y);
 
     /// <summary>Takes away every square that is set in another grid of the same squares.</summary>
     public void Remove(BitGrid other)
@@ -137,24 +146,6 @@ internal sealed class BitGrid
         if ((word & bit) == 0) return;
         word &= ~bit;
         place.Add((row, column));
-    }
-
-    /// <summary>The squares whose middles lie from one place to another, of so many.</summary>
-    private (int First, int Last) Range(double from, double to, double begin, int count) =>
-        ((int)Math.Clamp(Math.Ceiling(((from - begin) / Side) - 0.5), 1, count), (int)Math.Clamp(Math.Floor(((to - begin) / Side) - 0.5), -1, count - 2));
-
-    /// <summary>Leaves of the x between two what lies where a number that grows by so much with x is between two others.</summary>
-    private static void Narrow(double a, double b, double growth, ref double from, ref double to)
-    {
-        if (Math.Abs(growth) < 1e-9)
-        {
-            // The same all along the row: nothing of it, or all.
-            if (Math.Min(a, b) > 0 || Math.Max(a, b) < 0) to = double.NegativeInfinity;
-            return;
-        }
-
-        (a, b) = (a / growth, b / growth);
-        (from, to) = (Math.Max(from, Math.Min(a, b)), Math.Min(to, Math.Max(a, b)));
     }
 
     private void Set(int row, int begin, int end)

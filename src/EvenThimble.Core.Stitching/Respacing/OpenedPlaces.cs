@@ -1,6 +1,7 @@
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Recognition;
+using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Respacing;
 
@@ -19,7 +20,10 @@ internal sealed class OpenedPlaces
 
     // Side of the squares that are looked at, mm, unless there would be more of them than so many.
     private const double Square = 0.1;
-    private const double MostSquares = 20_000_000;
+    private const double MostSquares = 6_000_000;
+
+    // So many stitches are laid in the time of one step of work.
+    private const int StitchesOfOne = 4;
 
     // Smaller places than this are none, mm².
     private const double Least = 0.2;
@@ -57,9 +61,13 @@ internal sealed class OpenedPlaces
     private BitGrid Closed(IReadOnlyList<SewnThread> threads, double times, BitGrid closed)
     {
         foreach (var thread in threads)
+        {
+            WorkBudget.Current.Spend(thread.Points.Count / StitchesOfOne);
             foreach (var (from, end, passage) in thread.Stretches)
                 for (var i = from; i < end; i++)
                     Lay(closed, thread.Points[i], thread.Points[i + 1], Closes(passage) ? times * WidestGap(passage) * _making.Lighter : Limits.ThreadWidth, Sizing.Original);
+        }
+
         return closed;
     }
 
