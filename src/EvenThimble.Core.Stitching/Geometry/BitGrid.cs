@@ -167,10 +167,10 @@ internal sealed class BitGrid
     /// <summary>Leaves of a row the squares that have so many set ones on either side.</summary>
     private static void Keep(Span<ulong> row, int half)
     {
-        // What has as many on either side twice over has them once from each of its neighbours at that distance.
+        // With as many about it as about its neighbours at a distance, and no gap between those, it has as many more as that distance.
         for (var done = 0; done < half;)
         {
-            var step = Math.Min(done + 1, half - done);
+            var step = Math.Min(Math.Min(done + 1, half - done), Bits - 1);
             var before = 0UL;
             for (var w = 0; w < row.Length; w++)
             {
