@@ -18,7 +18,7 @@ public class MendingTests
     {
         var random = new Random(seed);
         var fur = new List<Point>();
-        for (var k = 0; k < 90; k++) fur.AddRange(Row(random.NextDouble() * 8, 14 + (random.NextDouble() * 8), k * Spacing, k % 2 == 1));
+        for (var k = 0; k < 90; k++) fur.AddRange(SectionedFillTests.Row(random.NextDouble() * 8, 14 + (random.NextDouble() * 8), k * Spacing, k % 2 == 1));
         return Blob(fur);
     }
 
@@ -47,8 +47,8 @@ public class MendingTests
     public void Cloth_that_showed_between_two_blocks_still_shows(double apart)
     {
         const int rows = 30;
-        var above = Enumerable.Range(0, rows).SelectMany(k => Row(0, 20, k * Spacing, k % 2 == 1));
-        var below = Enumerable.Range(0, rows).SelectMany(k => Row(0, 20, ((rows - 1) * Spacing) + apart + (k * Spacing), k % 2 == 1));
+        var above = Enumerable.Range(0, rows).SelectMany(k => SectionedFillTests.Row(0, 20, k * Spacing, k % 2 == 1));
+        var below = Enumerable.Range(0, rows).SelectMany(k => SectionedFillTests.Row(0, 20, ((rows - 1) * Spacing) + apart + (k * Spacing), k % 2 == 1));
         var made = Respacer.Make(ReadStitches.Of(Blob([.. above, .. below])), new(2, 2), default);
         var (from, to) = (2 * (rows - 1) * Spacing, 2 * (((rows - 1) * Spacing) + apart));
         var middle = (from + to) / 2;
@@ -63,16 +63,16 @@ public class MendingTests
     {
         // From 0.35 to 0.65 mm: what is far apart at its end was so as it came.
         var (rows, y) = (new List<Point>(), 0.0);
-        for (var k = 0; k < 60; k++, y += 0.35 + (k * 0.005)) rows.AddRange(Row(0, 22, y, k % 2 == 1));
+        for (var k = 0; k < 60; k++, y += 0.35 + (k * 0.005)) rows.AddRange(SectionedFillTests.Row(0, 22, y, k % 2 == 1));
         var was = BoughtStitches.Damaged(Blob(rows), how);
         MakingMeasures.At(was, Spacing, 2, 2).Density.ShouldBeInRange(0.93, 1.07);
     }
 
     [Fact]
-    public void Nothing_is_mended_where_nothing_grows()
+    public void Fur_made_smaller_keeps_its_density()
     {
         var read = ReadStitches.Of(Fur(5));
-        foreach (var size in new[] { 0.6, 0.85 }) StitchLook.Thread(Respacer.Make(read, new(size, size), default)).ShouldBeInRange(0.85 * size * size * StitchLook.Thread(read.Stitches), 1.1 * size * size * StitchLook.Thread(read.Stitches));
+        foreach (var size in new[] { 0.6, 0.85 }) (StitchLook.Thread(Respacer.Make(read, new(size, size), default)) / StitchLook.Thread(read.Stitches) / (size * size)).ShouldBeInRange(0.9, 1.1, $"{size}");
     }
 
     [Fact]
@@ -95,12 +95,6 @@ public class MendingTests
         // Only stitches that grew longer than a machine sews are more than one.
         var divided = Enumerable.Range(1, other.Count - 1).Count(i => 2 * other.At(i - 1).DistanceTo(other.At(i)) > Limits.LongestStitch);
         (ends - begins).ShouldBe(other.Count - 1 + divided);
-    }
-
-    private static IEnumerable<Point> Row(double from, double to, double y, bool back)
-    {
-        var pieces = Math.Max(1, (int)((to - from) / 3.3));
-        return Enumerable.Range(0, pieces + 1).Select(s => new Point(from + ((to - from) * (back ? pieces - s : s) / pieces), y));
     }
 
     private static StitchBlob Blob(IReadOnlyList<Point> points)

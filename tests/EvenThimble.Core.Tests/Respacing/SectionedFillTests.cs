@@ -80,7 +80,8 @@ public class SectionedFillTests
         read.Passages.Where(p => p.Kind == PassageKind.Fill).Sum(p => p.Rungs.Length).ShouldBe(30);
     }
 
-    private static IEnumerable<Point> Row(double from, double to, double y, bool back)
+    /// <summary>A straight row across, of stitches of some 3.3 mm, there or back.</summary>
+    internal static IEnumerable<Point> Row(double from, double to, double y, bool back)
     {
         var pieces = Math.Max(1, (int)((to - from) / 3.3));
         return Enumerable.Range(0, pieces + 1).Select(s => new Point(from + ((to - from) * (back ? pieces - s : s) / pieces), y));
