@@ -27,13 +27,31 @@ internal sealed class Mending
     // A stitch as long tells the direction of those about it, mm.
     private const double Clear = 1;
 
-    // So many needle points are looked at in the time of one step of work.
-    private const int PointsOfOne = 16;
+    // The needle points of all threads, one after another; what the stitch that begins in each belongs to, null where it does not close; and the thread of each, with the number of that thread's first.
+    private readonly Point[] _points;
+    private readonly Passage?[] _passages;
+    private readonly List<(SewnThread Thread, int First)> _threads = [];
+    private readonly CellIndex _stitches;
 
-    private readonly List<(SewnThread Thread, Passage Passage, Box Box)> _closing;
+    // The needle points that mend, by the one that they follow.
+    private readonly SortedDictionary<int, List<Point>> _mended = [];
 
-    private Mending(List<SewnThread> threads) =>
-        _closing = [.. threads.SelectMany(t => t.Stretches.Where(s => OpenedPlaces.Closes(s.Passage) && s.End > s.From).Select(s => (t, s.Passage, Box.Around(t.Points[s.From..(s.End + 1)]).Grown(Farthest))))];
+    private Mending(List<SewnThread> threads)
+    {
+        _points = [.. threads.SelectMany(t => t.Points)];
+        _passages = new Passage?[_points.Length];
+        var first = 0;
+        foreach (var thread in threads)
+        {
+            _threads.Add((thread, first));
+            foreach (var (from, end, passage) in thread.Stretches)
+                if (OpenedPlaces.Closes(passage))
+                    Array.Fill(_passages, passage, first + from, end - from);
+            first += thread.Points.Count;
+        }
+
+        _stitches = new(_points, 0, _points.Length - 1, span: 1, Farthest);
+    }
 
     /// <summary>Puts needle points into threads where they leave open what was closed.</summary>
     /// <param name="read">The stitches as they came.</param>
@@ -46,34 +64,22 @@ internal sealed class Mending
         if (places.Count == 0) return;
         var mending = new Mending(threads);
         foreach (var place in places.Take(MostPlaces))
-            if (mending.Beside(place) is var (thread, at, passage))
-                mending.Sew(Lines(place, thread.Points[at + 1] - thread.Points[at], passage.SpacingMm * making.Lighter));
-    }
-
-    /// <summary>The stretches of threads that close, near a place.</summary>
-    private IEnumerable<(SewnThread Thread, int From, int End, Passage Passage)> Near(Box place)
-    {
-        foreach (var (thread, passage, _) in _closing.Where(c => c.Box.Meets(place)))
-        {
-            var (from, end, _) = thread.Stretches.First(s => ReferenceEquals(s.Passage, passage));
-            WorkBudget.Current.Spend(1 + ((end - from) / PointsOfOne));
-            yield return (thread, from, end, passage);
-        }
+            if (mending.Beside(place) is var (stitch, passage))
+                mending.Sew(Lines(place, mending._points[stitch + 1] - mending._points[stitch], passage.SpacingMm * making.Lighter));
+        mending.Insert();
     }
 
     /// <summary>The clear stitch nearest to the middle of a place, by the needle point in which it begins, and what it belongs to; null where there is none.</summary>
-    private (SewnThread Thread, int At, Passage Passage)? Beside(List<Point> place)
+    private (int Stitch, Passage Passage)? Beside(List<Point> place)
     {
         var middle = place.MinBy(Middle(place).DistanceTo);
-        (SewnThread Thread, int At, Passage Passage)? nearest = null;
-        var least = Farthest;
-        foreach (var (thread, from, end, passage) in Near(Box.Around(place)))
+        ((int Stitch, Passage Passage)? nearest, var least) = (null, Farthest);
+        foreach (var i in _stitches.Near(middle))
         {
-            for (var i = from; i < end; i++)
-            {
-                var far = middle.DistanceToLine(thread.Points[i], thread.Points[i + 1]);
-                if (far < least && thread.Points[i].DistanceTo(thread.Points[i + 1]) >= Clear) (least, nearest) = (far, (thread, i, passage));
-            }
+            WorkBudget.Current.Spend();
+            if (_passages[i] is not { } passage || _points[i].DistanceTo(_points[i + 1]) < Clear) continue;
+            var far = middle.DistanceToLine(_points[i], _points[i + 1]);
+            if (far < least) (least, nearest) = (far, (i, passage));
         }
 
         return nearest;
@@ -106,35 +112,34 @@ internal sealed class Mending
         return place.Max(way.Dot) - place.Min(way.Dot) > Long * (place.Max(way.Normal().Dot) - place.Min(way.Normal().Dot));
     }
 
-    /// <summary>Sews lines there and back from where a thread has the least way to them.</summary>
+    /// <summary>Sews lines there and back from where a thread has the least way to them, and nothing else is mended from.</summary>
     private void Sew(List<List<Point>> lines)
     {
         List<List<Point>>[] orders = [lines, [.. Enumerable.Reverse(lines)]];
         List<List<Point>>[] ways = [.. orders, .. orders.Select(o => o.ConvertAll(l => Enumerable.Reverse(l).ToList()))];
-        var (least, best, after, order) = (2 * Farthest, ((SewnThread Thread, Passage Passage)?)null, 0, lines);
-        foreach (var (thread, from, end, passage) in Near(Box.Around(lines.SelectMany(l => l))))
+        var (least, after, order) = (2 * Farthest, -1, lines);
+        foreach (var way in ways)
         {
-            for (var i = from; i < end; i++)
+            foreach (var i in _stitches.Near(way[0][0]))
             {
-                foreach (var way in ways)
-                {
-                    var length = thread.Points[i].DistanceTo(way[0][0]) + way[^1][0].DistanceTo(BackTo(thread, i));
-                    if (length < least) (least, best, after, order) = (length, (thread, passage), i, way);
-                }
+                WorkBudget.Current.Spend();
+                var length = _points[i].DistanceTo(way[0][0]) + way[^1][0].DistanceTo(_points[BackTo(i)]);
+                if (length < least && _passages[i] is not null && !_mended.ContainsKey(i)) (least, after, order) = (length, i, way);
             }
         }
 
-        if (best is var (sewn, beside)) Insert(sewn, after, order, beside.StitchLength > Step ? beside.StitchLength : Limits.FillStitch);
+        if (after >= 0 && Sewn(after, order) is { Count: > 0 } sewn) _mended.Add(after, sewn);
     }
 
     /// <summary>Where a thread that leaves its line after a needle point comes back to: to the next one after a step along an edge, or else to the same, so that no stitch is missing.</summary>
-    private static Point BackTo(SewnThread thread, int point) => thread.Points[thread.Points[point].DistanceTo(thread.Points[point + 1]) < Step ? point + 1 : point];
+    private int BackTo(int point) => _points[point].DistanceTo(_points[point + 1]) < Step ? point + 1 : point;
 
-    /// <summary>Puts the needle points of lines, the first sewn as it comes, the next back, into a thread.</summary>
-    private static void Insert(SewnThread thread, int after, List<List<Point>> lines, double stitch)
+    /// <summary>The needle points of lines, the first sewn as it comes, the next back, between a needle point and where the thread comes back to.</summary>
+    private List<Point> Sewn(int after, List<List<Point>> lines)
     {
-        var (from, back) = (thread.Points[after], BackTo(thread, after));
-        var points = new List<Point> { from };
+        var (passage, back) = (_passages[after]!, BackTo(after));
+        var stitch = passage.StitchLength > Step ? passage.StitchLength : Limits.FillStitch;
+        var points = new List<Point> { _points[after] };
         for (var k = 0; k < lines.Count; k++)
         {
             var (line, length) = (k % 2 == 0 ? lines[k] : [.. Enumerable.Reverse(lines[k])], Polylines.Length(lines[k]));
@@ -143,9 +148,19 @@ internal sealed class Mending
                     points.Add(p);
         }
 
-        while (points.Count > 1 && points[^1].DistanceTo(back) < Limits.ShortestStitch) points.RemoveAt(points.Count - 1);
-        if (points.Count == 1) return;
-        if (back == from) points.Add(back);
-        thread.Insert(after + 1, points[1..]);
+        while (points.Count > 1 && points[^1].DistanceTo(_points[back]) < Limits.ShortestStitch) points.RemoveAt(points.Count - 1);
+        if (points.Count > 1 && back == after) points.Add(_points[back]);
+        return points[1..];
+    }
+
+    /// <summary>Puts what mends into the threads, the last first, so that the numbers of those before still hold.</summary>
+    private void Insert()
+    {
+        var thread = _threads.Count - 1;
+        foreach (var (after, points) in _mended.Reverse())
+        {
+            while (_threads[thread].First > after) thread--;
+            _threads[thread].Thread.Insert(after - _threads[thread].First + 1, points);
+        }
     }
 }
