@@ -78,12 +78,10 @@ public class MendingTests
     [Fact]
     public void What_was_told_by_hand_still_belongs_to_its_stitches()
     {
-        // Two pieces of fur, the second left as it came: however many needle points mend the first, the second begins where it did.
+        // Two pieces of fur of one thread, the second left as it came: however many needle points mend the first, the second begins where it did.
         var (one, other) = (Fur(6), Fur(7));
         var both = new StitchBuilder();
         for (var i = 0; i < one.Count; i++) both.Stitch(one.At(i));
-        both.Trim();
-        both.Jump(other.At(0) + new Point(60, 0));
         var first = both.Count;
         for (var i = 0; i < other.Count; i++) both.Stitch(other.At(i) + new Point(60, 0));
         var made = Respacer.MakeTold(ReadStitches.Of(both.ToBlob(), [new(first, both.Count - 1, ReadAs.AsItIs)]), new(2, 2), default);
