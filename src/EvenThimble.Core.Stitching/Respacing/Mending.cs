@@ -27,10 +27,12 @@ internal sealed class Mending
     // A stitch as long tells the direction of those about it, mm.
     private const double Clear = 1;
 
-    // The needle points of all threads, one after another; what the stitch that begins in each belongs to, null where it does not close; and the thread of each, with the number of that thread's first.
+    // Each thread, with the number of its first needle point among those of all.
+    private readonly List<(SewnThread Thread, int First)> _threads = [];
+
+    // The needle points of all threads, one after another, and what the stitch that begins in each belongs to; null where it does not close.
     private readonly Point[] _points;
     private readonly Passage?[] _passages;
-    private readonly List<(SewnThread Thread, int First)> _threads = [];
     private readonly CellIndex _stitches;
 
     // The needle points that mend, by the one that they follow.
@@ -123,8 +125,9 @@ internal sealed class Mending
             foreach (var i in _stitches.Near(way[0][0]))
             {
                 WorkBudget.Current.Spend();
+                if (_passages[i] is null || _mended.ContainsKey(i)) continue;
                 var length = _points[i].DistanceTo(way[0][0]) + way[^1][0].DistanceTo(_points[BackTo(i)]);
-                if (length < least && _passages[i] is not null && !_mended.ContainsKey(i)) (least, after, order) = (length, i, way);
+                if (length < least) (least, after, order) = (length, i, way);
             }
         }
 

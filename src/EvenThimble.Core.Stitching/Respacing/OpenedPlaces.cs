@@ -96,24 +96,18 @@ internal sealed class OpenedPlaces
     /// <summary>A row that was taken for a line closes as rows do; ways, which run in any direction, do not.</summary>
     private void LayLines(BitGrid grid)
     {
-        List<(Point Way, double SpacingMm)> rows = [.. _closing.Where(p => p is { Kind: PassageKind.Fill, Stepped: true, Bent: false }).Select(p => (Way(p), p.SpacingMm))];
-        if (rows.Count == 0) return;
+        List<Passage> straight = [.. _closing.Where(p => p is { Kind: PassageKind.Fill, Stepped: true, Bent: false })];
+        if (straight.Count == 0) return;
+        Point[] points = [.. Enumerable.Range(0, _read.Stitches.Count).Select(_making.Was)];
+        var rows = straight.ConvertAll(p => (Way: FillSections.Direction(points, [.. p.Rungs.Select(r => new Leg(r.First, r.Last))], 0, p.Rungs.Length), p.SpacingMm));
         foreach (var line in _read.Passages.Where(p => p is { Kind: PassageKind.Run, IsUnder: false }))
         {
             for (var i = line.First; i < line.Last; i++)
             {
-                var way = (_making.Was(i + 1) - _making.Was(i)).Unit();
+                var way = (points[i + 1] - points[i]).Unit();
                 var alike = rows.MaxBy(r => Math.Abs(r.Way.Dot(way)));
-                if (Math.Abs(alike.Way.Dot(way)) > AlongRows) Lay(grid, _making.Was(i), _making.Was(i + 1), ClosedUpTo * alike.SpacingMm, _making.Size);
+                if (Math.Abs(alike.Way.Dot(way)) > AlongRows) Lay(grid, points[i], points[i + 1], ClosedUpTo * alike.SpacingMm, _making.Size);
             }
         }
-    }
-
-    /// <summary>The direction of straight rows, of length one.</summary>
-    private Point Way(Passage rows)
-    {
-        var sum = Point.Zero;
-        for (var k = 0; k < rows.Rungs.Length; k++) sum += (_making.Was(rows.Rungs[k].Last) - _making.Was(rows.Rungs[k].First)) * (k % 2 == 0 ? 1 : -1);
-        return sum.Unit();
     }
 }
