@@ -39,11 +39,16 @@ internal static class ThreadEnds
     /// <param name="next">The needle points to come, from 0; null where the unbroken run of them ends.</param>
     public static bool TieIn(StitchBuilder builder, Func<int, Point?> next)
     {
-        if (next(0) is not { } at || next(1) is not { } toward || IsTied(next)) return false;
+        if (next(0) is not { } at || next(1) is not { } toward || IsTied(next) || HeldSteps.Begin([.. Unbroken(next)])) return false;
         for (var i = 2; toward.DistanceTo(at) < Limits.TieStitch / 2 && next(i) is { } farther; i++) toward = farther;
         builder.Stitch(at);
         Ties.Tie(builder, at, toward);
         return true;
+    }
+
+    private static IEnumerable<Point> Unbroken(Func<int, Point?> next)
+    {
+        for (var i = 0; next(i) is { } point; i++) yield return point;
     }
 
     /// <summary>Whether small stitches hold the thread at the end from which points are given.</summary>

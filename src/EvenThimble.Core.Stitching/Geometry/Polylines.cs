@@ -11,6 +11,9 @@ public static class Polylines
         return length;
     }
 
+    /// <summary>Whether the straight line between two places crosses that between two others; not where one only touches the other.</summary>
+    public static bool Cross(Point a, Point b, Point c, Point d) => (b - a).Cross(c - a) * (b - a).Cross(d - a) < 0 && (d - c).Cross(a - c) * (d - c).Cross(b - c) < 0;
+
     /// <summary>Whether a ring, closed by itself, goes clockwise as it is seen.</summary>
     public static bool IsClockwise(IReadOnlyList<Point> ring)
     {

@@ -1,4 +1,5 @@
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Stitches;
 
 namespace EvenThimble.Core.Recognition;
 
@@ -13,7 +14,7 @@ internal static class TieReading
 
     /// <summary>
     /// Where small stitches end that begin at a point and hold the thread: to and fro between two spots, out and back to the first spot as in a triangle or a star, or a few tiny steps forward before
-    /// longer ones; the same point when there are none.
+    /// longer ones or under what is sewn over them; the same point when there are none.
     /// </summary>
     public static int End(IReadOnlyList<Point> points, int start, int step)
     {
@@ -39,6 +40,7 @@ internal static class TieReading
         // The last small stitch may already lead away.
         var held = Math.Max(between, returned);
         if (held < fewestStitches && tiny >= fewestStitches && tiny == small && IsThere(tiny + 1) && Length(tiny + 1) >= StepAfter * TinyStep) held = tiny;
+        if (held < fewestStitches && (start, step) == (0, 1) && HeldSteps.Begin(points)) held = HeldSteps.Enough;
         return held < fewestStitches ? start : start + (held * step);
     }
 }

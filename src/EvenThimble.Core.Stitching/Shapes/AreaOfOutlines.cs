@@ -73,7 +73,7 @@ internal static class AreaOfOutlines
         foreach (var (i, j) in NearPairs(lines, 0))
         {
             var ((a, b), (c, d)) = (lines[i], lines[j]);
-            if ((b - a).Cross(c - a) * (b - a).Cross(d - a) < 0 && (d - c).Cross(a - c) * (d - c).Cross(b - c) < 0 && ++count > most) break;
+            if (Polylines.Cross(a, b, c, d) && ++count > most) break;
         }
 
         return count;

@@ -1,8 +1,13 @@
 using EvenThimble.Core.Colour;
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Hoopings;
 using EvenThimble.Core.Jobs;
 using EvenThimble.Core.Machines;
+using EvenThimble.Core.Planning;
+using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Stitches;
 using EvenThimble.Scenario;
 using Shouldly;
 using Xunit;
@@ -43,6 +48,25 @@ public sealed class DivisionTests(ITestOutputHelper says)
         measured.Slivers.ShouldBe(0);
         measured.OtherPixels.ShouldBeLessThan(0.005);
         hoopings.Length.ShouldBe(seed <= 3 ? 2 : hoopings.Length);
+    }
+
+    [Fact]
+    public void What_is_tied_under_its_own_throws_is_not_tied_again()
+    {
+        // Six bars of satin above one another, each in one hooping or the other.
+        var (builder, parts) = (new StitchBuilder(), new List<StitchFilePart>());
+        for (var n = 0; n < 6; n++)
+        {
+            var (first, bar) = (builder.Count, Digitizer.Stitch(BasicShapes.Rectangle(30, 1.2).Moved(p => p + new Point(0, (44 * n) - 110)), new(StitchWay.Satin), ClothProfiles.Cotton));
+            builder.Append(bar, 0, bar.Count);
+            parts.Add(new(first, bar.Count, MadeUp.Thread("one"), PartRole.Decoration));
+        }
+
+        var (job, source) = MadeUp.JobOf(new("Bars", builder.ToBlob(), [.. parts]));
+        var plan = Sequencer.Plan(job, source);
+        var hooped = HoopedJob.Of(JobFor(FewestHoopings.For(plan, StandInMachines.Heron200, StandInMachines.Heron200.FindHoop("130x180")!)), plan, Machines);
+        hooped.Hoopings.Length.ShouldBe(2);
+        hooped.Hoopings.Sum(h => h.Plan.StitchCount).ShouldBe(plan.StitchCount);
     }
 
     /// <summary>Small cases against all ways: every set of fields, laid by the edges of parts, in every order, whole parts only. The program may cut parts, so it may need fewer, never more.</summary>
