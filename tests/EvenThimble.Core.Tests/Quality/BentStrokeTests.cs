@@ -21,7 +21,21 @@ public sealed class BentStrokeTests
             lay.Bare.ShouldBeLessThan(0.3, name);
             lay.Stray.ShouldBeLessThan(0.6, name);
             lay.Out.ShouldBeLessThan(ClothProfiles.Cotton.CompensationMm + 0.5, name);
-            lay.Thickest.ShouldBeLessThan(22, name);
+            lay.Thickest.ShouldBeLessThan(14, name);
+        }
+    }
+
+    [Fact]
+    public void Where_an_arch_springs_from_a_stem_throws_that_fan_out_do_not_lie_upon_each_other()
+    {
+        var random = new Random(24);
+        for (var i = 0; i < 30; i++)
+        {
+            var (stem, far, thin) = (5 + (random.NextDouble() * 5), 12 + (random.NextDouble() * 12), 0.5 + (random.NextDouble() * 2.5));
+            var lay = Sewn(Arch(stem, far, thin));
+            var name = $"a stem of {stem:0.0} mm, an arch of {far:0.0}, {thin:0.0} where it springs";
+            lay.Thickest.ShouldBeLessThan(14, name);
+            lay.Bare.ShouldBeLessThan(0.3, name);
         }
     }
 
@@ -88,6 +102,16 @@ public sealed class BentStrokeTests
         }
 
         return [[.. Edge(round + width), .. Edge(round).AsEnumerable().Reverse()]];
+    }
+
+    /// <summary>A stem and a second one, and from the first to the second an arch that is thin where it springs, as in an n.</summary>
+    private static Point[][] Arch(double stem, double far, double thin)
+    {
+        Point[] Box(double x) => [new(x, 0), new(x + stem, 0), new(x + stem, 40), new(x, 40)];
+        var (middle, half) = ((stem + far + stem) / 2, (far / 2) + stem);
+        var outer = Enumerable.Range(0, 41).Select(k => (Math.PI * k / 40) is var t ? new Point(middle - (Math.Cos(t) * half), 12 - (Math.Sin(t) * 12)) : default);
+        var inner = Enumerable.Range(0, 41).Select(k => (Math.PI * k / 40) is var t ? new Point(middle - (Math.Cos(t) * far / 2), 12 + thin - (Math.Sin(t) * 8)) : default);
+        return [.. Area.Of([Box(0), Box(far + stem), [.. outer, .. inner.Reverse()]], Inside.AnyWinding).SelectMany(a => a.Rings)];
     }
 
     /// <summary>A stem, and an arm that leaves it aslant.</summary>

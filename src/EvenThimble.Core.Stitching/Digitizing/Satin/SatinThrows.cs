@@ -32,19 +32,7 @@ internal static class SatinThrows
     private static readonly (double Length, double Part) CrowdedShort = (1.0, 0.85);
     private static readonly (double Length, double Part) CrowdedLong = (3.6, 0.6);
     private const int Remembered = 8;
-    private const int RememberedBeside = 16;
     private static readonly double[] Reaches = [1, 0.86, 0.74, 0.63, 0.53];
-
-    // Where long throws fan out about an inner corner they would lie upon each other for much of their length: each goes on only as far as no earlier one that goes on itself lies closer than the
-    // one part of the spacing, and no gap wider than the other part of a thread opens, there or farther on; so some reach the corner and others end farther out. Throws up to this length are left
-    // as they are, mm.
-    private const double Upon = 0.6;
-    private const double Closed = 0.95;
-    private const double LongestUpon = 3;
-
-    // An earlier throw goes on if it reaches farther than this beyond a place; places are looked at in such steps, mm.
-    private const double GoesOn = 1;
-    private const double LookStep = 0.25;
 
     // A throw does not stop short where the slot that opens between its neighbours would be as large as this, mm²; unless the needle would fall as close as this part of the spacing.
     private const double MostSlot = 0.08;
@@ -63,25 +51,47 @@ internal static class SatinThrows
     public static void Add(List<Point> run, IReadOnlyList<Rung> rungs, SatinStyle style)
     {
         var passed = new List<Point>();
-        var (lefts, rights) = (new Edge(style.SpacingMm), new Edge(style.SpacingMm));
-        for (var i = 0; i < rungs.Count; i++)
+        var ends = rungs.Select(r => Compensated(style.KeepsWidth ? r with { Inner = Sides.None } : r, style.CompensationMm)).ToArray();
+        for (var i = 0; i < rungs.Count;)
         {
-            var (left, right) = Compensated(style.KeepsWidth ? rungs[i] with { Inner = Sides.None } : rungs[i], style.CompensationMm);
-            if (rungs[i].Aside is not null || left.DistanceTo(right) < Narrowest)
+            if (IsDrawn(i))
             {
-                AlongMiddle(run, rungs[i].Aside is null ? left.Toward(right, 0.5) : rungs[i].Back, passed, 2 * i, style.LongestThrow);
+                AlongMiddle(run, rungs[i].Aside is null ? ends[i].Left.Toward(ends[i].Right, 0.5) : rungs[i].Back, passed, 2 * i, style.LongestThrow);
+                i++;
                 continue;
             }
 
             passed.Clear();
-
-            // The last lies along the end, which it has to close.
-            if (i < rungs.Count - 1) (left, right) = (lefts.Clear(left, right, rungs[i + 1].Left, rungs[i + 1].Right), rights.Clear(right, left, rungs[i + 1].Right, rungs[i + 1].Left));
-            Throw(run, left, (2 * i) + 0, style.LongestThrow);
-            Throw(run, right, (2 * i) + 1, style.LongestThrow);
+            var first = i;
+            while (i < rungs.Count && !IsDrawn(i)) i++;
+            Uncrowd(ends, first, i, rungs, style);
+            for (var k = first; k < i; k++)
+            {
+                Throw(run, ends[k].Left, (2 * k) + 0, style.LongestThrow);
+                Throw(run, ends[k].Right, (2 * k) + 1, style.LongestThrow);
+            }
         }
 
         if (passed.Count > 0) Throw(run, passed[^1], 0, style.LongestThrow);
+
+        // Too narrow for a throw.
+        bool IsDrawn(int i) => rungs[i].Aside is not null || ends[i].Left.DistanceTo(ends[i].Right) < Narrowest;
+    }
+
+    /// <summary>Throws beside each other stop short where they would crowd each other.</summary>
+    private static void Uncrowd((Point Left, Point Right)[] ends, int first, int end, IReadOnlyList<Rung> rungs, SatinStyle style)
+    {
+        var (lefts, rights) = (new Edge(style.SpacingMm), new Edge(style.SpacingMm));
+
+        // The last of all lies along the end, which it has to close.
+        for (var i = first; i < Math.Min(end, rungs.Count - 1); i++)
+        {
+            var (left, right) = ends[i];
+            left = lefts.Clear(left, right, rungs[i + 1].Left, rungs[i + 1].Right);
+            ends[i] = (left, rights.Clear(right, left, rungs[i + 1].Right, rungs[i + 1].Left));
+        }
+
+        FannedThrows.Shorten(ends.AsSpan(first, end - first), style.SpacingMm);
     }
 
     /// <summary>
@@ -139,7 +149,6 @@ internal static class SatinThrows
     private sealed class Edge(double spacing)
     {
         private readonly Queue<Point> _last = new();
-        private readonly Queue<(Point End, Point Other)> _beside = new();
         private (Point End, Point Other)? _full;
 
         /// <summary>Where a throw ends.</summary>
@@ -162,35 +171,10 @@ internal static class SatinThrows
                 if (clear >= crowded) break;
             }
 
-            if (length > LongestUpon && StopBeside(other, best) is { } stop) best = stop;
             if (best == end) _full = (end, other);
-            _beside.Enqueue((best, other));
-            if (_beside.Count > RememberedBeside) _beside.Dequeue();
             _last.Enqueue(best);
             if (_last.Count > Remembered) _last.Dequeue();
             return best;
-
-            // Where a throw from its other end has to stop lest it lies upon an earlier one, and the next one closes what it leaves; null where it goes to its end.
-            Point? StopBeside(Point from, Point to)
-            {
-                if (_beside.All(b => to.DistanceToLine(b.End, b.Other) >= Upon * spacing)) return null;
-                var (along, reach, upon) = ((to - from).Unit(), from.DistanceTo(to), false);
-                for (var d = LongestUpon / 2; d < reach; d += LookStep)
-                {
-                    var place = from + (along * d);
-                    var going = _beside.Where(b => (b.End - place).Dot(along) > GoesOn).ToList();
-                    if (going.Count == 0) return null;
-                    var beside = going.MinBy(b => place.DistanceToLine(b.End, b.Other));
-                    var apart = place.DistanceToLine(beside.End, beside.Other);
-                    upon |= apart < Upon * spacing;
-                    if (upon && apart + place.DistanceToLine(next, nextOther) < Closed * Limits.ThreadWidth && Off(beside.End, beside.Other) + Off(next, nextOther) < Closed * Limits.ThreadWidth) return place;
-                }
-
-                return null;
-            }
-
-            // How far this end lies beside another throw, or beside what that would be if it went on.
-            double Off(Point a, Point b) => Math.Abs((b - a).Unit().Cross(end - a));
 
             // How wide the slot would be: from the last whole throw to the next one's end, or to this one's where throws fan out from one place.
             double Between(Point place) =>

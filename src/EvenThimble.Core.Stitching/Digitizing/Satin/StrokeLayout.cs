@@ -12,7 +12,7 @@ internal sealed class StrokeLayout
     // By how much a stroke tucks under another: a part of its width, at least and at most, mm.
     private const double TuckOfWidth = 0.15;
     private const double LeastTuck = 0.2;
-    private const double MostTuck = 0.6;
+    private const double MostTuck = 0.4;
 
     // So far inside the edge a way counts as inside, mm.
     private const double JustInside = 0.05;
