@@ -23,7 +23,7 @@ internal static class FannedThrows
     private const double OnIt = 0.06;
 
     // Beyond the end of one beside it, mm, a place counts as closed as long as the edge that both end at is near: what is lost there is a part of a thread's width.
-    private const double RoundEnd = 0.5;
+    private const double BeyondEnd = 0.5;
 
     // It is worth a needle point elsewhere that so much thread is saved, mm.
     private const double Worth = 0.5;
@@ -70,7 +70,7 @@ internal static class FannedThrows
             if (i == number) continue;
             var ((from, to), way) = (throws[i], throws[i].Right - throws[i].Left);
             var nearest = from.Toward(to, Math.Clamp((place - from).Dot(way) / Math.Max(way.Dot(way), 1e-12), 0, 1)) - place;
-            if (Math.Abs(nearest.Dot(along)) > RoundEnd) continue;
+            if (Math.Abs(nearest.Dot(along)) > BeyondEnd) continue;
             var off = nearest.Dot(along.Normal());
             if (off > 0) oneSide = Math.Min(oneSide, off);
             else otherSide = Math.Min(otherSide, -off);
