@@ -46,6 +46,7 @@ internal static class ThreadEnds
         return true;
     }
 
+    /// <summary>The needle points to come, up to where the unbroken run of them ends.</summary>
     private static IEnumerable<Point> Unbroken(Func<int, Point?> next)
     {
         for (var i = 0; next(i) is { } point; i++) yield return point;

@@ -22,7 +22,7 @@ internal static class FannedThrows
     private const double Closed = 0.95 * Limits.ThreadWidth;
     private const double OnIt = 0.06;
 
-    // Beyond the end of one beside it, mm, a place counts as closed as long as the edge that both end at is near: what is lost there is a part of a thread's width.
+    // Along an edge that throws graze each ends a little before the next: so far beyond its end it counts as if it went on, mm. What that leaves bare is less than a thread's width.
     private const double BeyondEnd = 0.5;
 
     // It is worth a needle point elsewhere that so much thread is saved, mm.
@@ -51,6 +51,7 @@ internal static class FannedThrows
         return stop < Worth ? end : end + (inward * stop);
     }
 
+    /// <summary>Whether a place of a throw lies nearer than a distance to one beside it.</summary>
     private static bool IsUpon(ReadOnlySpan<(Point Left, Point Right)> throws, int number, Point place, double apart)
     {
         WorkBudget.Current.Spend();
