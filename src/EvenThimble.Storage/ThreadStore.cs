@@ -2,6 +2,7 @@ using System.Globalization;
 using Dapper;
 using EvenThimble.Core.Colour;
 using EvenThimble.Core.Files.Threads;
+using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 using EvenThimble.Core.Threads;
 using Microsoft.Data.Sqlite;
@@ -20,7 +21,7 @@ public sealed class ThreadStore(Database database)
     /// <summary>No more charts are kept.</summary>
     public const int MostCharts = 200;
 
-    private volatile Lazy<Charted> _charts = new(() => Load(database));
+    private volatile Made<Charted> _charts = new(() => Load(database));
 
     /// <summary>All charts, those that are bought first.</summary>
     public IReadOnlyList<ListedChart> Listed => _charts.Value.Listed;

@@ -89,8 +89,19 @@ public class ArchitectureTests
             .ShouldBeEmpty();
 
     [Fact]
+    public void What_outlives_a_request_is_never_lazy() =>
+        All.SelectMany(a => a.GetTypes())
+            .Where(t => t.Namespace?.StartsWith("EvenThimble.Core.Digitizing", StringComparison.Ordinal) != true)
+            .SelectMany(t => t.GetFields(BindingFlags.Instance | BindingFlags.Static | BindingFlags.Public | BindingFlags.NonPublic | BindingFlags.DeclaredOnly))
+            .Where(f => Kinds(f.FieldType).Any(t => t.IsGenericType && t.GetGenericTypeDefinition() == typeof(Lazy<>)))
+            .Select(f => $"{f.DeclaringType!.Name}.{f.Name} keeps for good that somebody stopped waiting for it; something Made does not")
+            .ShouldBeEmpty();
+
+    [Fact]
     public void No_folder_is_named_after_a_pattern() =>
         All.SelectMany(a => a.GetTypes())
             .Select(t => t.Namespace ?? string.Empty)
             .ShouldAllBe(n => !n.EndsWith("Services") && !n.EndsWith("Helpers") && !n.EndsWith("Managers") && !n.EndsWith("Utils"));
+
+    private static IEnumerable<Type> Kinds(Type type) => type.GetGenericArguments().SelectMany(Kinds).Append(type);
 }

@@ -2,6 +2,7 @@ using System.Globalization;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 
 namespace EvenThimble.Core.LetterSets;
@@ -32,7 +33,7 @@ public sealed class LetterSetFont : ILetterFont
     private readonly Dictionary<string, int> _numbers = new(StringComparer.Ordinal);
     private readonly double _unitMm;
     private readonly double? _joinMm;
-    private readonly Lazy<OpticalSpacing> _own;
+    private readonly Made<OpticalSpacing> _own;
 
     /// <summary>A size of a set as a font.</summary>
     public LetterSetFont(LetterSet set, LetterSetSize size)

@@ -1,3 +1,5 @@
+using EvenThimble.Core.Stitches;
+
 namespace EvenThimble.Core.Lettering;
 
 /// <summary>A font under the name that it has here, with what is known of it once it was measured. It may be used by several threads.</summary>
@@ -5,8 +7,8 @@ namespace EvenThimble.Core.Lettering;
 /// <param name="font">Its letters.</param>
 public sealed class LetterFace(string name, ILetterFont font)
 {
-    private readonly Lazy<OpticalSpacing> _optical = new(() => new(font));
-    private readonly Lazy<FontMeasure> _measure = new(() => FontMeasure.Of(font));
+    private readonly Made<OpticalSpacing> _optical = new(() => new(font));
+    private readonly Made<FontMeasure> _measure = new(() => FontMeasure.Of(font));
 
     /// <summary>What it is called here.</summary>
     public string Name { get; } = name;

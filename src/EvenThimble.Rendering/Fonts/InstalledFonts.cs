@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using EvenThimble.Core.Lettering;
+using EvenThimble.Core.Stitches;
 using EvenThimble.Core.Text;
 
 namespace EvenThimble.Rendering.Fonts;
@@ -17,7 +18,7 @@ public sealed record InstalledFont(string Name, string Kind, string? File)
 /// <summary>The lettering fonts that come with the application: one of our own for small text, the others from packages with open licences.</summary>
 public static class InstalledFonts
 {
-    private static readonly ConcurrentDictionary<string, Lazy<FontFile>> Read = new(StringComparer.Ordinal);
+    private static readonly ConcurrentDictionary<string, Made<FontFile>> Read = new(StringComparer.Ordinal);
 
     /// <summary>All, by kind.</summary>
     public static IReadOnlyList<InstalledFont> All { get; } =

@@ -1,5 +1,6 @@
 using EvenThimble.Core.Colour;
 using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Stitches;
 using SkiaSharp;
 
 namespace EvenThimble.Rendering.Sheets;
@@ -19,7 +20,7 @@ internal static class SheetType
     /// <summary>The ink of lines between rows.</summary>
     public static readonly SKColor Line = new(0xC9, 0xC0, 0xAE);
 
-    private static readonly Lazy<(SKTypeface Plain, SKTypeface Bold)> Faces = new(() => (Face("PTSansCaption_400Regular.ttf"), Face("PTSansCaption_700Bold.ttf")));
+    private static readonly Made<(SKTypeface Plain, SKTypeface Bold)> Faces = new(() => (Face("PTSansCaption_400Regular.ttf"), Face("PTSansCaption_700Bold.ttf")));
 
     /// <summary>A document of pages that are drawn one by one until there is none to come.</summary>
     /// <param name="title">Its title.</param>

@@ -18,7 +18,7 @@ public sealed class DemoScenario(bool wanted)
     private const int NightDenim = 0x2C3A57;
 
     // Drawn and read once, however often a server starts.
-    private static readonly Lazy<(LetterSetSource Set, ImmutableArray<CameFile> Files)> Letters =
+    private static readonly Made<(LetterSetSource Set, ImmutableArray<CameFile> Files)> Letters =
         new(() => LetterSetArchive.Read(OrbitBlock.Name, [.. OrbitBlock.Files.Select(f => new CameFile(f.FileName, StitchFormats.Write(StitchFileKind.Evth2, f.Draw())))]));
 
     /// <summary>Does nothing unless it is wanted and there is neither a design nor a job.</summary>

@@ -28,7 +28,7 @@ public sealed class LetterFonts(FontStore store) : ILetterFaces
     private const int LongestShown = 16;
     private const double ShownCapitalMm = 12;
     private static readonly SewingThread Thread = new("Fenlight", "0", "indigo", Rgb.FromInt(0x2F4B7C));
-    private readonly ConcurrentDictionary<string, Lazy<LetterFace>> _open = new(StringComparer.Ordinal);
+    private readonly ConcurrentDictionary<string, Made<LetterFace>> _open = new(StringComparer.Ordinal);
     private readonly RecentlyMade<(LetterFace Font, string Text, double? Share), byte[]> _pictures = new(MostPictureBytes, p => p.Length + 200);
 
     /// <summary>All fonts: the user's own first, the others by kind.</summary>
@@ -126,18 +126,6 @@ public sealed class LetterFonts(FontStore store) : ILetterFaces
 
     private OwnFont? OwnOf(string? name) => store.Own.FirstOrDefault(f => f.Name.Equals(name?.Trim(), StringComparison.OrdinalIgnoreCase));
 
-    private LetterFace Open(OwnFont own)
-    {
-        try
-        {
-            return _open.GetOrAdd(own.Hash, _ => new(() => new(
-                own.Name, FontFile.Read(store.File(own.Hash) ?? throw new StitchFileException($"The file of the font {own.Name} is damaged on the disk. Bring it in anew."))))).Value;
-        }
-        catch (StitchFileException)
-        {
-            // Brought in anew, it is tried again.
-            _open.TryRemove(own.Hash, out _);
-            throw;
-        }
-    }
+    private LetterFace Open(OwnFont own) => _open.GetOrAdd(own.Hash, _ => new(() => new(
+        own.Name, FontFile.Read(store.File(own.Hash) ?? throw new StitchFileException($"The file of the font {own.Name} is damaged on the disk. Bring it in anew."))))).Value;
 }

@@ -1,4 +1,6 @@
+using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Text;
+using EvenThimble.Core.Work;
 using EvenThimble.Rendering.Fonts;
 
 namespace EvenThimble.App.Tests.Lettering;
@@ -88,5 +90,18 @@ public class FontFileTests
     {
         var font = InstalledFonts.Open(InstalledFonts.Find("Libre Baskerville")!);
         string.Concat(font.Shape("office flies").Glyphs.Select(g => g.Text)).ShouldBe("office flies");
+    }
+
+    [Fact]
+    public void A_font_whose_measuring_somebody_did_not_wait_for_is_there_for_the_next()
+    {
+        var face = new LetterFace("Archivo", InstalledFonts.Open(InstalledFonts.Find("Archivo")!));
+        using (var gone = new CancellationTokenSource())
+        {
+            gone.Cancel();
+            using (WorkBudget.Begin(TimeSpan.FromMinutes(1), gone.Token)) Should.Throw<OperationCanceledException>(() => face.Measure);
+        }
+
+        face.Measure.SmallestGoodMm.ShouldBeInRange(1, 20);
     }
 }
