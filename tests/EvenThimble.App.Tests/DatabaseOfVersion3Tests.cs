@@ -21,7 +21,7 @@ public sealed class DatabaseOfVersion3Tests
     private static readonly Dictionary<long, string> Tables = new()
     {
         [1] = "b357817c7b5f148bcda6ae8bd9df37cc8b6e56b82f7abb97b332ccd3d0c11929",
-        [2] = "cb4f2d4c89a31498192ff84b5c99bd36b154f578e11928909528e8a500c62779",
+        [2] = "9855a1796ca9ccb3c7391b386342249e0783bcbf58ad98e09e9346ceebcaf45e",
     };
 
     [Fact]

@@ -44,29 +44,9 @@ internal sealed class BitGrid
     public void Lay(Point from, Point to, Point aside)
     {
         // From here on in squares, the middle of the first at 0.
-        var (way, begin) = ((to - from) / Side, new Point(((from.X - _left) / Side) - 0.5, ((from.Y - _top) / Side) - 0.5));
-        aside /= Side;
-        var area = way.Cross(aside);
-        if (Math.Abs(area) < 1e-12) return;
-
-        // On each row what lies between both ends of the way, and what lies between both sides of it, are stretches that move on evenly from row to row.
-        var ends = Across(aside, 0, area);
-        var sides = Across(way, -area, area);
-        var first = Math.Max(1, (int)Math.Ceiling(begin.Y + Math.Min(0, way.Y) - Math.Abs(aside.Y)));
-        var last = Math.Min(_rows - 2, (int)Math.Floor(begin.Y + Math.Max(0, way.Y) + Math.Abs(aside.Y)));
-        for (var row = first; row <= last; row++)
-        {
-            var down = row - begin.Y;
-            var left = Math.Ceiling(begin.X + Math.Max((ends.Step * down) + ends.From, (sides.Step * down) + sides.From));
-            var right = Math.Floor(begin.X + Math.Min((ends.Step * down) + ends.To, (sides.Step * down) + sides.To));
-            if (left <= right && right >= 1 && left <= _columns - 2) Set(row, (int)Math.Max(1, left), (int)Math.Min(_columns - 2, right));
-        }
+        var begin = new Point(((from.X - _left) / Side) - 0.5, ((from.Y - _top) / Side) - 0.5);
+        Strip.Lay(begin, (to - from) / Side, aside / Side, (1, _columns - 2), (1, _rows - 2), Set);
     }
-
-    /// <summary>Where a row is crossed by two lines of a direction, and how far on the next row is; all of it where they go along it.</summary>
-    private static (double From, double To, double Step) Across(Point direction, double one, double other) => Math.Abs(direction.Y) < 1e-9
-        ? (double.NegativeInfinity, double.PositiveInfinity, 0)
-        : (Math.Min(one / direction.Y, other / direction.Y), Math.Max(one / direction.Y, other / direction.Y), direction.X / direction.Y);
 
     /// <summary>Takes away every square that is set in another grid of the same squares.</summary>
     public void Remove(BitGrid other)

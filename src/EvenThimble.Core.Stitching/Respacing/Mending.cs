@@ -74,7 +74,7 @@ internal sealed class Mending
     /// <summary>The clear stitch nearest to the middle of a place, by the needle point in which it begins, and what it belongs to; null where there is none.</summary>
     private (int Stitch, Passage Passage)? Beside(List<Point> place)
     {
-        var middle = place.MinBy(Middle(place).DistanceTo);
+        var middle = place.MinBy(Scatter.Middle(place).DistanceTo);
         ((int Stitch, Passage Passage)? nearest, var least) = (null, Farthest);
         foreach (var i in _stitches.Near(middle))
         {
@@ -87,12 +87,11 @@ internal sealed class Mending
         return nearest;
     }
 
-    private static Point Middle(List<Point> place) => place.Aggregate(Point.Zero, (a, b) => a + b) * (1.0 / place.Count);
-
     /// <summary>Lines side by side along a place, an even number: as far apart as rows are, or closer, with the rows on either side.</summary>
     private static List<List<Point>> Lines(List<Point> place, Point beside, double spacing)
     {
-        var way = IsLong(place, out var main) ? main : beside.Unit();
+        var main = Scatter.MainDirection(place);
+        var way = Scatter.Extent(place, main) > Long * Scatter.Extent(place, main.Normal()) ? main : beside.Unit();
         var across = way.Normal();
         var pieces = place.GroupBy(p => (int)Math.Floor(way.Dot(p) / Piece)).OrderBy(g => g.Key).Select(g => (At: (g.Key + 0.5) * Piece, Low: g.Min(across.Dot), High: g.Max(across.Dot))).ToList();
         var (first, last) = (place.Min(way.Dot), place.Max(way.Dot));
@@ -102,16 +101,6 @@ internal sealed class Mending
         var closed = OpenedPlaces.ClosedGap(spacing);
         var count = Math.Max(2, 2 * (int)Math.Ceiling(pieces.Max(p => p.High - p.Low) / spacing / 2));
         return [.. Enumerable.Range(1, count).Select(k => pieces.ConvertAll(p => (way * p.At) + (across * (p.Low - (closed / 2) + ((p.High - p.Low + closed) * k / (count + 1))))))];
-    }
-
-    /// <summary>Whether a place is much longer than broad, and its direction then, by its second moments.</summary>
-    private static bool IsLong(List<Point> place, out Point way)
-    {
-        var (middle, xx, xy, yy) = (Middle(place), 0.0, 0.0, 0.0);
-        foreach (var p in place.Select(p => p - middle)) (xx, xy, yy) = (xx + (p.X * p.X), xy + (p.X * p.Y), yy + (p.Y * p.Y));
-        var (sin, cos) = Math.SinCos(Math.Atan2(2 * xy, xx - yy) / 2);
-        way = new(cos, sin);
-        return place.Max(way.Dot) - place.Min(way.Dot) > Long * (place.Max(way.Normal().Dot) - place.Min(way.Normal().Dot));
     }
 
     /// <summary>Sews lines there and back from where a thread has the least way to them, and nothing else is mended from.</summary>

@@ -40,6 +40,27 @@ public sealed class BentStrokeTests
     }
 
     [Fact]
+    public void Where_an_edge_steps_away_no_strip_along_it_stays_bare()
+    {
+        var (random, hairlines) = (new Random(26), new List<string>());
+        for (var i = 0; i < 30; i++)
+        {
+            var (stem, left, right, from, high) = (7 + (random.NextDouble() * 7), 2.5 + (random.NextDouble() * 4), 2.5 + (random.NextDouble() * 4), 12 + random.NextDouble(), 6 + (random.NextDouble() * 4));
+            var to = from + high;
+            var lay = Sewn([[new(0, 0), new(stem, 0), new(stem, from), new(stem + right, from), new(stem + right, to), new(stem, to), new(stem, 34), new(0, 34), new(0, to), new(-left, to), new(-left, from), new(0, from)]]);
+            var name = $"a stem of {stem:0.0} mm, {left:0.0} and {right:0.0} wider over {high:0.0}";
+            lay.Stray.ShouldBeLessThan(0.6, name);
+            lay.Thickest.ShouldBeLessThan(14, name);
+
+            // A strip of 0.05 mm is hardly seen, and more than 0.3 mm² where it is 7 mm long.
+            lay.Bare.ShouldBeLessThan(0.5, name);
+            if (lay.Bare >= 0.3) hairlines.Add(name);
+        }
+
+        hairlines.Count.ShouldBeLessThanOrEqualTo(2, string.Join("; ", hairlines));
+    }
+
+    [Fact]
     public void A_slanted_end_is_closed_by_throws_that_lie_as_the_others_do()
     {
         var random = new Random(21);

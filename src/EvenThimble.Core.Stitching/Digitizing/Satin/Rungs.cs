@@ -57,6 +57,18 @@ internal sealed class StrokeRungs
     private const double LooserUpTo = 2.0;
     private const double LoosestAt = 1.0;
 
+    // How far a throw may lie from the one before it is tried so often, and may be so many times what it should; it is looked at up to so far beyond the end of that, mm.
+    private const int MostTries = 3;
+    private const double NearlyMost = 1.02;
+    private const double BesideEnd = 1.0;
+
+    // Where the edge steps away by so much along a throw, one lies so far beside the step, unless another lies as near as this, mm, and leaves less of a strip bare, mm².
+    private const double LeastOfStep = 1.0;
+    private const double BesideStep = 0.15;
+    private const double NearStep = 0.25;
+    private const double LeastStrip = 0.1;
+    private const int Halvings = 8;
+
     // So many widths of a stroke before a junction may have to tuck under what it joins.
     private const double TuckingPart = 1.5;
 
@@ -74,6 +86,7 @@ internal sealed class StrokeRungs
         _widths = new(stroke, _middle, outline);
         Line = _middle.Line;
         Rungs = Untangling.Of(Cut(Throw(style)), outline, style.SpacingMm);
+        if (style.Closes) LieAtSteps();
         if (Closed || Rungs.Count < 3) return;
         HoldEnds(outline);
         CoverEnds(outline, style.SpacingMm);
@@ -165,36 +178,65 @@ internal sealed class StrokeRungs
 
     private List<Rung> Throw(SatinStyle style)
     {
-        var spacing = style.SpacingMm;
+        var (spacing, last) = (style.SpacingMm, Length);
         var rungs = new List<Rung>();
-        double at = 0;
-        var last = Length;
+        var (at, rung) = (0.0, RungAt(0));
         while (at <= last + 1e-9)
         {
             WorkBudget.Current.Spend(4);
-            var direction = _middle.DirectionAt(at);
-            var rung = RungAt(at, direction);
             rungs.Add(rung);
-
-            // On the outside of a bend, or of rungs that turn into a cut, throws lie farther apart than in the middle: the spacing holds half way to the edge, and at the edge nearly.
-            var bend = _middle.BendAt(at);
-            var outer = bend > 0 ? rung.Middle.DistanceTo(rung.Left) : rung.Middle.DistanceTo(rung.Right);
-            var step = spacing * (1 + (style.NarrowLooser * Narrowness(rung))) / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / Between(ShortThrows.AtEdge, LongThrows.AtEdge, rung));
-            at += Math.Max(AtEdge(rung, direction, at, step, spacing), LeastStep);
+            (at, rung) = Following(rung, style);
         }
 
         // The last lies at the very end; a few before it are moved so that none is crowded and no gap opens.
         if (!Closed)
         {
             var kept = Math.Max(1, rungs.Count - MovedAtEnd);
-            var (from, count) = (rungs[kept - 1].At, rungs.Count - kept);
-            var usual = count == 0 ? spacing : (rungs[^1].At - from) / count;
-            var pieces = Math.Max(1, (int)Math.Ceiling(((last - from) / usual) - Between(ShortThrows.Spread, LongThrows.Spread, rungs[kept - 1])));
-            rungs.RemoveRange(kept, count);
-            for (var k = 1; k <= pieces; k++) rungs.Add(RungAt(from + ((last - from) * k / pieces)));
+            var (from, moved) = (rungs[kept - 1].At, rungs[kept..].ConvertAll(r => r.At));
+            var usual = moved.Count == 0 ? style.SpacingMm : (moved[^1] - from) / moved.Count;
+            if (moved.Count == 0 || Math.Ceiling(((last - from) / usual) - Between(ShortThrows.Spread, LongThrows.Spread, rungs[kept - 1])) > moved.Count) moved.Add(at);
+            var times = (last - from) / (moved[^1] - from);
+            rungs.RemoveRange(kept, rungs.Count - kept);
+            rungs.AddRange(moved.Select(m => RungAt(from + ((m - from) * times))));
         }
 
         return rungs;
+    }
+
+    /// <summary>The rung after one, and how far along it lies, mm.</summary>
+    private (double At, Rung Rung) Following(Rung rung, SatinStyle style)
+    {
+        var (at, direction, spacing) = (rung.At, _middle.DirectionAt(rung.At), style.SpacingMm * (1 + (style.NarrowLooser * Narrowness(rung))));
+
+        // On the outside of a bend, or of rungs that turn into a cut, throws lie farther apart than in the middle: the spacing holds half way to the edge, and at the edge nearly.
+        var bend = _middle.BendAt(at);
+        var outer = bend > 0 ? rung.Middle.DistanceTo(rung.Left) : rung.Middle.DistanceTo(rung.Right);
+        var most = Between(ShortThrows.AtEdge, LongThrows.AtEdge, rung);
+        var step = spacing / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / most);
+        step = Math.Max(AtEdge(rung, direction, at, step, style.SpacingMm), LeastStep);
+        var next = RungAt(at + step);
+
+        // Where the edge goes away from the middle, or the bend changes, they may still do so.
+        for (var tries = 0; style.Closes && tries < MostTries && step > LeastStep && Apart(rung, next) is var apart && apart > NearlyMost * most * spacing; tries++)
+        {
+            step = Math.Max(step * most * spacing / apart, LeastStep);
+            next = RungAt(at + step);
+        }
+
+        return (at + step, next);
+    }
+
+    /// <summary>How far the ends of a rung lie off the line of the one before it, mm; of one that reaches much farther, as far as that is beside it.</summary>
+    private static double Apart(Rung rung, Rung next)
+    {
+        var along = (rung.Right - rung.Left).Unit();
+        return Math.Max(Off(rung.Left, next.Left), Off(rung.Right, next.Right));
+
+        double Off(Point end, Point nextEnd)
+        {
+            var (reach, beside) = (next.Middle.DistanceTo(nextEnd), rung.Middle.DistanceTo(end) + BesideEnd);
+            return Math.Abs(along.Cross((reach > beside ? next.Middle.Toward(nextEnd, beside / reach) : nextEnd) - end));
+        }
     }
 
     /// <summary>A step along the middle, shorter where the bend only begins and throws would lie too far apart at the outer edge.</summary>
@@ -209,6 +251,35 @@ internal sealed class StrokeRungs
     /// <summary>Between what holds for short throws and what for long ones, for one as long as a rung.</summary>
     private static double Between(double ofShort, double ofLong, Rung rung) =>
         ofShort + ((ofLong - ofShort) * Math.Clamp((rung.Width - ShortThrows.Length) / (LongThrows.Length - ShortThrows.Length), 0, 1));
+
+    /// <summary>Where the edge steps away from the middle, a throw lies close beside the step: else a strip along it stays bare.</summary>
+    private void LieAtSteps()
+    {
+        for (var i = Rungs.Count - 1; i > 0; i--)
+            if ((BesideStepOf(Rungs[i - 1], Rungs[i], Sides.Left) ?? BesideStepOf(Rungs[i - 1], Rungs[i], Sides.Right)) is { } at)
+                Rungs.Insert(i, RungAt(at));
+    }
+
+    /// <summary>Where between two rungs one more lies beside a step of the edge at a side, mm along the middle; null where there is no step, or one of them lies there.</summary>
+    private double? BesideStepOf(Rung one, Rung other, Sides side)
+    {
+        var (ofOne, ofOther) = (Reach(one, side), Reach(other, side));
+        if (Math.Abs(ofOne - ofOther) < LeastOfStep) return null;
+        var (longer, shorter) = ofOne > ofOther ? (one, other) : (other, one);
+        if (longer.Inner.HasFlag(side)) return null;
+        var (half, far, near) = ((ofOne + ofOther) / 2, longer.At, shorter.At);
+        for (var k = 0; k < Halvings; k++)
+        {
+            var between = (far + near) / 2;
+            if (Reach(RungAt(between), side) > half) far = between;
+            else near = between;
+        }
+
+        var (off, strip) = (Math.Abs(longer.At - far), Math.Abs(ofOne - ofOther));
+        return off < NearStep && (off - (Limits.ThreadWidth / 2)) * strip < LeastStrip ? null : far + (BesideStep * Math.Sign(longer.At - far));
+    }
+
+    private static double Reach(Rung rung, Sides side) => rung.Middle.DistanceTo(side == Sides.Left ? rung.Left : rung.Right);
 
     private static double Narrowness(Rung rung) => Math.Clamp((LooserUpTo - rung.Width) / (LooserUpTo - LoosestAt), 0, 1);
 

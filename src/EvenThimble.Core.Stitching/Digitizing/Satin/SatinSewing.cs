@@ -14,7 +14,7 @@ namespace EvenThimble.Core.Digitizing.Satin;
 public static class SatinSewing
 {
     // A way that nothing covers is seen when it is longer than this, mm, and cloth is cut where more needle points lie close together than that; each of those counts as so much of a way, mm.
-    private const double Unseen = 0.4;
+    private const double Unseen = 0.5;
     private const double PointTooMany = 0.15;
 
     // For one from which neither happens, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn.
@@ -35,22 +35,30 @@ public static class SatinSewing
         var tree = new StrokeTree(layout);
         var patches = layout.Bare.Places.Select(p => new Patch(p, layout.Strokes, style)).ToLookup(p => p.Stroke);
         var roots = tree.Roots(end, start).Take(MostTries).ToList();
+        var tries = roots.ConvertAll(r => (r.Stroke, r.At, PatchesLast: false));
+
+        // Where a way lies over a patch in each of them, patches come after all ways along their stroke.
+        if (patches.Count > 0) tries.AddRange(roots.Take(MostTries / 2).Select(r => (r.Stroke, r.At, PatchesLast: true)));
         var (best, least, tried) = (new List<Point>(), double.PositiveInfinity, 0);
-        foreach (var (root, at) in roots)
+        foreach (var (root, at, patchesLast) in tries)
         {
-            var run = new Sewing(area, layout, style, tree, patches).Sew(root, at, start, end);
-            if (roots.Count == 1) return run;
-            var faults = Faults(run);
+            var run = new Sewing(area, layout, style, tree, patches, patchesLast).Sew(root, at, start, end);
+            var faults = tries.Count == 1 ? 0 : Faults(run, style);
             if (faults < least) (best, least) = (run, faults);
             if (least <= 0 || (tried += run.Count) > MostTried) break;
         }
 
+        OpenSlots.Close(best, area, layout, style);
         return best;
     }
 
-    /// <summary>What is wrong with a run, as length of a way that shows, mm.</summary>
-    private static double Faults(List<Point> run) =>
-        run.Count < 2 ? 0 : Math.Max(0, ShowingThread.LongestAlone(run) - Unseen) + (PointTooMany * Math.Max(0, CrowdedPoints.Most(Ties.Tied(run)) - CrowdedPoints.Harmless));
+    /// <summary>What is wrong with a run, as length of a way that shows, mm. Between loose throws every thread shows: there it is all thread.</summary>
+    private static double Faults(List<Point> run, SatinStyle style)
+    {
+        if (run.Count < 2) return 0;
+        if (!style.Closes) return Polylines.Length(run);
+        return Math.Max(0, ShowingThread.LongestAlone(run) - Unseen) + (PointTooMany * Math.Max(0, CrowdedPoints.Most(Ties.Tied(run)) - CrowdedPoints.Harmless));
+    }
 
     /// <summary>What is sewn on the way along a stroke: a stroke that is entered there, or a patch.</summary>
     private readonly record struct Stop(double At, Joint? Joint, Patch? Patch);
@@ -83,13 +91,14 @@ public static class SatinSewing
         private readonly List<Point> _run = [];
         private readonly bool[] _sewn;
         private readonly ILookup<int, Patch> _patches;
+        private readonly bool _patchesLast;
         private readonly HashSet<Patch> _patched = [];
         private List<Joint>[] _into = [];
         private RowSections? _ways;
 
-        public Sewing(Area area, StrokeLayout layout, SatinStyle style, StrokeTree tree, ILookup<int, Patch> patches)
+        public Sewing(Area area, StrokeLayout layout, SatinStyle style, StrokeTree tree, ILookup<int, Patch> patches, bool patchesLast)
         {
-            (_area, _layout, _strokes, _style, _tree, _patches) = (area, layout, layout.Strokes, style, tree, patches);
+            (_area, _layout, _strokes, _style, _tree, _patches, _patchesLast) = (area, layout, layout.Strokes, style, tree, patches, patchesLast);
             _sewn = new bool[_strokes.Count];
         }
 
@@ -213,11 +222,14 @@ public static class SatinSewing
             double Ahead(double place) => ((place - from) % stroke.Length + stroke.Length) % stroke.Length;
         }
 
-        /// <summary>What is sewn on the way along a stroke, in order: the strokes entered from it, and the patches beside it; a patch after strokes that are entered close to it, for their way may lead across. Around a ring there is no way back.</summary>
+        /// <summary>What is sewn on the way along a stroke, in order: the strokes entered from it, and the patches beside it; a patch after strokes that are entered close to it, or after all, for their way may lead across. Around a ring there is no way back.</summary>
         private List<Stop> Stops(int number, Func<double, double> ahead)
         {
-            var later = _strokes[number].Closed ? 0 : _strokes[number].Width;
-            return [.. _into[number].Select(j => new Stop(j.At, j, null)).Concat(_patches[number].Select(p => new Stop(p.At, null, p))).OrderBy(s => ahead(s.At) + (s.Patch is null ? 0 : later))];
+            var (length, later) = (_strokes[number].Length, _strokes[number].Closed ? 0 : _strokes[number].Width);
+            return [.. _into[number].Select(j => new Stop(j.At, j, null)).Concat(_patches[number].Select(p => new Stop(p.At, null, p))).OrderBy(Turn)];
+
+            // Those that come after all are sewn on the way back.
+            double Turn(Stop s) => s.Patch is null ? ahead(s.At) : _patchesLast && !_strokes[number].Closed ? (2 * length) - ahead(s.At) : ahead(s.At) + later;
         }
 
         /// <summary>Goes on along a stroke to a stop, sews what is there unless it is sewn or being sewn, and comes back to the stroke.</summary>

@@ -8,6 +8,12 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// <param name="CompensationMm">By how much throws are lengthened at each end, mm.</param>
 public sealed record SatinStyle(double SpacingMm = Limits.SatinSpacing, double CompensationMm = Limits.PullCompensation)
 {
+    // Throws that are wanted farther apart than this do not mean to close what lies between them, mm.
+    private const double ClosesUpTo = 0.6;
+
+    /// <summary>Whether throws are to lie so close that no cloth is seen between them.</summary>
+    public bool Closes => SpacingMm <= ClosesUpTo;
+
     /// <summary>Throws longer than this are split, mm.</summary>
     public double LongestThrow { get; init; } = Limits.LongestThrow;
 

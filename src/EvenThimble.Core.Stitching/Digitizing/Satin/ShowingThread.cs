@@ -12,31 +12,32 @@ namespace EvenThimble.Core.Digitizing.Satin;
 internal sealed class ShowingThread
 {
     // Length of a cell's side, mm; larger where there would be too many. On still larger ones nothing is told apart.
-    private const double Finest = 0.1;
+    private const double Finest = 0.07;
     private const double Coarsest = 0.2;
     private const int MostCells = 2_000_000;
 
     // A neighbour on either side is looked for at these distances, and what it lies across at those that are farther than its own edge is broad, mm.
-    private static readonly double[] Beside = [0.25, 0.35, 0.45, 0.55];
+    private static readonly double[] Beside = [0.26, 0.36, 0.46, 0.56];
     private const double Across = 0.4;
 
     // Thread goes the same way where it turns by less than this, degrees.
     private const double SameWay = 30;
     private static readonly double CosSameWay = Math.Cos(SameWay * Math.PI / 180);
 
-    // So many cells are passed in the time of one step of work.
-    private const int CellsOfOne = 200;
+    // Along so many cells a stitch is laid in the time of one step of work.
+    private const int CellsOfOne = 60;
 
     // The run and its directions; places are measured in cells.
     private readonly Point[] _run;
     private readonly Point[] _directions;
     private readonly double _size;
     private readonly int _columns;
+    private readonly int _rows;
     private readonly int[] _last;
 
-    private ShowingThread(IReadOnlyList<Point> run, Box box, double size, int columns, int[] cells)
+    private ShowingThread(IReadOnlyList<Point> run, Box box, double size, int columns, int rows, int[] cells)
     {
-        (_size, _columns, _last) = (size, columns, cells);
+        (_size, _columns, _rows, _last) = (size, columns, rows, cells);
         _run = [.. run.Select(p => new Point((p.X - box.MinX) / size, (p.Y - box.MinY) / size))];
         _directions = [.. run.Select((p, i) => i == 0 ? Point.Zero : (p - run[i - 1]).Unit())];
         for (var i = 1; i < run.Count; i++) Pass(i);
@@ -55,7 +56,7 @@ internal sealed class ShowingThread
         try
         {
             Array.Clear(cells, 0, columns * rows);
-            return new ShowingThread(run, box, size, columns, cells).Longest();
+            return new ShowingThread(run, box, size, columns, rows, cells).Longest();
         }
         finally
         {
@@ -67,16 +68,11 @@ internal sealed class ShowingThread
 
     private void Pass(int stitch)
     {
-        var half = (Limits.ThreadWidth / _size / 2) - 0.5; // a cell is passed whole
-        var (from, length, along) = (_run[stitch - 1], _run[stitch - 1].DistanceTo(_run[stitch]), _directions[stitch]);
-        var (steps, across) = ((int)Math.Ceiling(length), (int)Math.Ceiling(half));
-        var aside = along.Normal() * (half / across);
-        WorkBudget.Current.Spend(1 + (steps * across / CellsOfOne));
-        for (var s = 0; s <= steps; s++)
-        {
-            var place = from + (along * Math.Min(length, s)) - (aside * across);
-            for (var a = -across; a <= across; a++, place += aside) _last[At(place)] = stitch;
-        }
+        var (half, along, middle) = (Limits.ThreadWidth / _size / 2, _directions[stitch], new Point(0.5, 0.5));
+        var beyond = along * (half * AreaCells.RoundEnd);
+        var (from, to) = (_run[stitch - 1] - beyond - middle, _run[stitch] + beyond - middle);
+        WorkBudget.Current.Spend(1 + ((int)from.DistanceTo(to) / CellsOfOne));
+        Strip.Lay(from, to - from, along.Normal() * half, (0, _columns - 1), (0, _rows - 1), (row, first, last) => Array.Fill(_last, stitch, (row * _columns) + first, last - first + 1));
     }
 
     private double Longest()

@@ -10,8 +10,10 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 internal static class SmallGaps
 {
-    // Only of shapes up to so large, mm², and until no more than this part of them is bare: in larger ones nobody sees so little.
-    private const double LargestShape = 60;
+    /// <summary>Only of shapes up to so large, mm²; for larger ones there are <see cref="OpenSlots"/>.</summary>
+    public const double LargestShape = 60;
+
+    // Until no more than this part of the shape is bare.
     private const double MostLeft = 0.012;
 
     // A place is worth two stitches from this part of the shape on, when thread lies as far from the deepest of it, mm.
@@ -71,6 +73,6 @@ internal static class SmallGaps
     }
 
     /// <summary>Needle points close to a place, with those of a tie where a run begins or ends there.</summary>
-    private static int Crowd(List<Point> run, Point place) =>
+    public static int Crowd(List<Point> run, Point place) =>
         run.Count(p => p.DistanceTo(place) <= Near) + (run[0].DistanceTo(place) <= Near ? OfTie : 0) + (run[^1].DistanceTo(place) <= Near ? OfTie : 0);
 }

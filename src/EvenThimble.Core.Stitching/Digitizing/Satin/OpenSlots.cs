@@ -1,0 +1,102 @@
+using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing.Lines;
+using EvenThimble.Core.Geometry;
+using EvenThimble.Core.Shapes;
+using EvenThimble.Core.Work;
+
+namespace EvenThimble.Core.Digitizing.Satin;
+
+/// <summary>
+/// What the finished stitches of a larger shape leave bare, whatever the reason: a slot between long throws, a strip along an edge, a corner. As a hand would, the needle goes from the nearest needle point along
+/// it, and back.
+/// </summary>
+internal static class OpenSlots
+{
+    // A place is seen from this size on, mm², where cloth lies so far from the edge of the thread on either side, mm. No more than so many are closed.
+    private const double LeastArea = 0.2;
+    private const double LeastDepth = 0.02;
+    private const int MostPlaces = 60;
+
+    // Length of a cell's side, mm; in shapes where it would be longer than the second nothing so narrow is found.
+    private const double Finest = 0.06;
+    private const double Coarsest = 0.12;
+
+    // A place that is so many times as long as broad is followed along its length, in pieces so long, mm; of any other the deepest is reached.
+    private const double Long = 2.5;
+    private const double Piece = 0.6;
+
+    // What lies along the threads beside it, by the cosine, is closed when it is seen; what lies across them when cloth lies so far from the edge of the thread on either side, mm.
+    private const double AlongThreads = 0.87;
+    private const double DeepAcross = 0.12;
+
+    // Where the middle of a piece lies farther from the place than this, the place is no slot but a comb, mm.
+    private const double OffPlace = 0.15;
+
+    // The needle turns so far before the end of a place, and comes from no farther than so, mm.
+    private const double Before = 0.15;
+    private const double Farthest = 1.5;
+
+    // Along it goes in stitches of this length, mm.
+    private const double Stitch = 3.5;
+
+    // No more needle points may lie about the one that it comes from.
+    private const int MostNear = 6;
+
+    // So much is looked at in the time of one step of work.
+    private const int StepsOfOne = 64;
+
+    /// <summary>Puts needle points into a run over an area.</summary>
+    public static void Close(List<Point> run, Area area, StrokeLayout layout, SatinStyle style)
+    {
+        if (area.SquareMm <= SmallGaps.LargestShape || !style.Closes || run.Count < 2) return;
+        var cells = new AreaCells(area, Finest);
+        if (cells.Size > Coarsest) return;
+
+        // Throws that are wanted farther apart than thread is wide count as closed.
+        var half = Math.Max(Limits.ThreadWidth, style.SpacingMm) / 2;
+        for (var i = 1; i < run.Count; i++) cells.TakeThread(run[i - 1], run[i], half);
+        var least = LeastArea / (cells.Size * cells.Size);
+        foreach (var place in cells.FreePlaces().FindAll(p => p.Count >= least).OrderByDescending(p => p.Count).Take(MostPlaces))
+            if (Line(place.ConvertAll(cells.Middle), run, half) is { } line)
+                Sew(line, run, layout);
+    }
+
+    /// <summary>The line along which a place is closed; null where it is so narrow that nobody sees it.</summary>
+    private static List<Point>? Line(List<Point> place, List<Point> run, double half)
+    {
+        WorkBudget.Current.Spend(1 + ((place.Count + run.Count) / StepsOfOne));
+        var box = Box.Around(place).Grown(2 * half);
+        var beside = Enumerable.Range(1, run.Count - 1).Where(i => box.Meets(Box.Around([run[i - 1], run[i]]))).ToList();
+        WorkBudget.Current.Spend(place.Count * beside.Count / StepsOfOne);
+        var (deepest, off) = place.Select(p => (Place: p, Off: beside.Count == 0 ? double.PositiveInfinity : beside.Min(i => p.DistanceToLine(run[i - 1], run[i])))).MaxBy(p => p.Off);
+        if (off < half + LeastDepth) return null;
+        var way = Scatter.MainDirection(place);
+        var (first, last) = (place.Min(way.Dot) + Before, place.Max(way.Dot) - Before);
+        if (last - first < Piece || last - first < Long * Scatter.Extent(place, way.Normal())) return [deepest];
+
+        // One thread across others is seen more than what is bare between it and them.
+        var next = beside.Count == 0 ? 0 : beside.MinBy(i => deepest.DistanceToLine(run[i - 1], run[i]));
+        if (off < half + DeepAcross && next > 0 && Math.Abs(way.Dot((run[next] - run[next - 1]).Unit())) < AlongThreads) return null;
+        var line = place.GroupBy(p => (int)Math.Floor((way.Dot(p) - first) / Piece)).OrderBy(g => g.Key).Select(g => Scatter.Middle([.. g])).ToList();
+        if (line.Exists(p => place.Min(p.DistanceTo) > OffPlace)) return [deepest];
+        (line[0], line[^1]) = (line[0] + (way * (first - way.Dot(line[0]))), line[^1] + (way * (last - way.Dot(line[^1]))));
+        return line;
+    }
+
+    /// <summary>Sews along a line and back from the nearest needle point from which there is a way to it inside the area.</summary>
+    private static void Sew(List<Point> line, List<Point> run, StrokeLayout layout)
+    {
+        List<Point>[] ways = line.Count == 1 ? [line] : [line, [.. Enumerable.Reverse(line)]];
+        foreach (var (after, way, _) in ways.SelectMany(w => Enumerable.Range(0, run.Count).Select(i => (i, w, run[i].DistanceTo(w[0])))).Where(w => w.Item3 <= Farthest).OrderBy(w => w.Item3))
+        {
+            var from = run[after];
+            var points = new List<Point>();
+            foreach (var p in RunLine.Along([from, .. way], Stitch).Skip(1)) SatinThrows.Append(points, p);
+            if (points.Count == 0 || points[0].DistanceTo(from) < Limits.ShortestStitch && points.Count == 1) continue;
+            if (points[0].DistanceTo(from) < Limits.ShortestStitch) points.RemoveAt(0);
+            if (!layout.IsStraight(from, points[0]) || Enumerable.Range(1, points.Count - 1).Any(i => !layout.IsStraight(points[i - 1], points[i])) || SmallGaps.Crowd(run, from) > MostNear) continue;
+            run.InsertRange(after + 1, [.. points, .. points.AsEnumerable().Reverse().Skip(1), from]);
+            return;
+        }
+    }
+}
