@@ -30,17 +30,11 @@ internal sealed class AreaCells
     private readonly Point[] _quad = new Point[4];
     private readonly Point[][] _quads;
 
-    /// <summary>The cells of an area, all free, as fine as the area is small.</summary>
+    /// <summary>The cells of an area, all free.</summary>
     public AreaCells(Area area)
-        : this(area, Math.Clamp(Math.Sqrt(area.SquareMm) / 60, Finest, 0.2))
-    {
-    }
-
-    /// <summary>The cells of an area, all free, of a size (mm) unless there would be too many.</summary>
-    public AreaCells(Area area, double size)
     {
         var box = area.Bounds;
-        Size = Math.Max(size, Math.Sqrt((box.Width + 1) * (box.Height + 1) / MostCells));
+        Size = Math.Max(Math.Clamp(Math.Sqrt(area.SquareMm) / 60, Finest, 0.2), Math.Sqrt((box.Width + 1) * (box.Height + 1) / MostCells));
         (_left, _top) = (box.MinX - Size, box.MinY - Size);
         (Columns, Rows) = ((int)(box.Width / Size) + 3, (int)(box.Height / Size) + 3);
         _cells = new byte[Columns * Rows];

@@ -17,9 +17,10 @@ internal static class OpenSlots
     private const double LeastDepth = 0.02;
     private const int MostPlaces = 60;
 
-    // Length of a cell's side, mm; in shapes where it would be longer than the second nothing so narrow is found.
+    // Side of the squares that are looked at, mm, unless there would be more of them than so many; where they would be larger than the second nothing so narrow is found.
     private const double Finest = 0.06;
     private const double Coarsest = 0.12;
+    private const double MostSquares = 4_000_000;
 
     // A place that is so many times as long as broad is followed along its length, in pieces so long, mm; of any other the deepest is reached.
     private const double Long = 2.5;
@@ -49,15 +50,25 @@ internal static class OpenSlots
     public static void Close(List<Point> run, Area area, StrokeLayout layout, SatinStyle style)
     {
         if (area.SquareMm <= SmallGaps.LargestShape || !style.Closes || run.Count < 2) return;
-        var cells = new AreaCells(area, Finest);
-        if (cells.Size > Coarsest) return;
+        var box = area.Bounds.Grown(1);
+        var side = Math.Max(Finest, Math.Sqrt(box.Width * box.Height / MostSquares));
+        if (side > Coarsest) return;
 
         // Throws that are wanted farther apart than thread is wide count as closed.
         var half = Math.Max(Limits.ThreadWidth, style.SpacingMm) / 2;
-        for (var i = 1; i < run.Count; i++) cells.TakeThread(run[i - 1], run[i], half);
-        var least = LeastArea / (cells.Size * cells.Size);
-        foreach (var place in cells.FreePlaces().FindAll(p => p.Count >= least).OrderByDescending(p => p.Count).Take(MostPlaces))
-            if (Line(place.ConvertAll(cells.Middle), run, half) is { } line)
+        var (open, closed) = (new BitGrid(box, side), new BitGrid(box, side));
+        open.LayInside(area.Rings);
+        WorkBudget.Current.Spend(run.Count);
+        for (var i = 1; i < run.Count; i++)
+        {
+            var along = (run[i] - run[i - 1]).Unit() * half;
+            closed.Lay(run[i - 1] - (along * AreaCells.RoundEnd), run[i] + (along * AreaCells.RoundEnd), along.Normal());
+        }
+
+        open.Remove(closed);
+        var least = LeastArea / (side * side);
+        foreach (var place in open.TakePlaces().FindAll(p => p.Count >= least).OrderByDescending(p => p.Count).Take(MostPlaces))
+            if (Line(place, run, half) is { } line)
                 Sew(line, run, layout);
     }
 
