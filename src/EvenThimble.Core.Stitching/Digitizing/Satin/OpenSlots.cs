@@ -12,8 +12,9 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 internal static class OpenSlots
 {
-    // A place is seen from this size on, mm², where cloth lies so far from the edge of the thread on either side, mm. No more than so many are closed.
-    private const double LeastArea = 0.2;
+    // A place is seen from the one size on, mm², where cloth lies so far from the edge of the thread on either side, mm; larger than the other it is no slot. No more than so many are closed.
+    private const double LeastArea = 0.13;
+    private const double MostArea = 6;
     private const double LeastDepth = 0.02;
     private const int MostPlaces = 60;
 
@@ -66,8 +67,8 @@ internal static class OpenSlots
         }
 
         open.Remove(closed);
-        var least = LeastArea / (side * side);
-        foreach (var place in open.TakePlaces().FindAll(p => p.Count >= least).OrderByDescending(p => p.Count).Take(MostPlaces))
+        var square = side * side;
+        foreach (var place in open.TakePlaces().FindAll(p => p.Count * square is >= LeastArea and <= MostArea).OrderByDescending(p => p.Count).Take(MostPlaces))
             if (Line(place, run, half) is { } line)
                 Sew(line, run, layout);
     }
@@ -98,15 +99,13 @@ internal static class OpenSlots
     private static void Sew(List<Point> line, List<Point> run, StrokeLayout layout)
     {
         List<Point>[] ways = line.Count == 1 ? [line] : [line, [.. Enumerable.Reverse(line)]];
-        foreach (var (after, way, _) in ways.SelectMany(w => Enumerable.Range(0, run.Count).Select(i => (i, w, run[i].DistanceTo(w[0])))).Where(w => w.Item3 <= Farthest).OrderBy(w => w.Item3))
+        var begins = ways.SelectMany(w => Enumerable.Range(0, run.Count).Select(i => (After: i, Way: w, Far: run[i].DistanceTo(w[0])))).Where(b => b.Far <= Farthest);
+        foreach (var (after, way, _) in begins.OrderBy(b => b.Far))
         {
-            var from = run[after];
-            var points = new List<Point>();
-            foreach (var p in RunLine.Along([from, .. way], Stitch).Skip(1)) SatinThrows.Append(points, p);
-            if (points.Count == 0 || points[0].DistanceTo(from) < Limits.ShortestStitch && points.Count == 1) continue;
-            if (points[0].DistanceTo(from) < Limits.ShortestStitch) points.RemoveAt(0);
-            if (!layout.IsStraight(from, points[0]) || Enumerable.Range(1, points.Count - 1).Any(i => !layout.IsStraight(points[i - 1], points[i])) || SmallGaps.Crowd(run, from) > MostNear) continue;
-            run.InsertRange(after + 1, [.. points, .. points.AsEnumerable().Reverse().Skip(1), from]);
+            var points = new List<Point> { run[after] };
+            foreach (var p in RunLine.Along([run[after], .. way], Stitch)) SatinThrows.Append(points, p);
+            if (points.Count == 1 || Enumerable.Range(1, points.Count - 1).Any(i => !layout.IsStraight(points[i - 1], points[i])) || SmallGaps.Crowd(run, run[after]) > MostNear) continue;
+            run.InsertRange(after + 1, [.. points.Skip(1), .. points.AsEnumerable().Reverse().Skip(1)]);
             return;
         }
     }

@@ -178,8 +178,7 @@ internal sealed class StrokeRungs
 
     private List<Rung> Throw(SatinStyle style)
     {
-        var (spacing, last) = (style.SpacingMm, Length);
-        var rungs = new List<Rung>();
+        var (rungs, last) = (new List<Rung>(), Length);
         var (at, rung) = (0.0, RungAt(0));
         while (at <= last + 1e-9)
         {
