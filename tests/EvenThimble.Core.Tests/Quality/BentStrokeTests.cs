@@ -57,7 +57,7 @@ public sealed class BentStrokeTests
             if (lay.Bare >= 0.3) hairlines.Add(name);
         }
 
-        hairlines.Count.ShouldBeLessThanOrEqualTo(2, string.Join("; ", hairlines));
+        hairlines.Count.ShouldBeLessThanOrEqualTo(1, string.Join("; ", hairlines));
     }
 
     [Fact]
