@@ -50,7 +50,7 @@ internal static class OpenSlots
     /// <summary>Puts needle points into a run over an area.</summary>
     public static void Close(List<Point> run, Area area, StrokeLayout layout, SatinStyle style)
     {
-        if (area.SquareMm <= SmallGaps.LargestShape || !style.Closes || run.Count < 2) return;
+        if (area.SquareMm <= SmallGaps.LargestShape) return;
         var box = area.Bounds.Grown(1);
         var side = Math.Max(Finest, Math.Sqrt(box.Width * box.Height / MostSquares));
         if (side > Coarsest) return;

@@ -13,13 +13,15 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 public static class SatinSewing
 {
-    // A way that nothing covers is seen when it is longer than this, mm, and cloth is cut where more needle points lie close together than that; each of those counts as so much of a way, mm.
-    private const double Unseen = 0.5;
+    // Cloth is cut where too many needle points lie close together; each of those counts as so much of a way that is seen, mm.
     private const double PointTooMany = 0.15;
 
     // For one from which neither happens, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn.
     private const int MostTries = 8;
     private const int MostTried = 60_000;
+
+    // Side of the squares on which is found what is inside, mm.
+    private const double SquareMm = 0.07;
 
     /// <summary>The needle points of one connected area.</summary>
     /// <param name="area">One connected area.</param>
@@ -48,8 +50,19 @@ public static class SatinSewing
             if (least <= 0 || (tried += run.Count) > MostTried) break;
         }
 
-        OpenSlots.Close(best, area, layout, style);
+        Finish(best, area, layout, style);
         return best;
+    }
+
+    /// <summary>Goes over finished stitches as a hand would: closes what is open, hides what lies alone, thins out what is heaped.</summary>
+    private static void Finish(List<Point> run, Area area, StrokeLayout layout, SatinStyle style)
+    {
+        if (!style.Closes || run.Count < 2) return;
+        OpenSlots.Close(run, area, layout, style);
+        var inside = new BitGrid(area.Bounds, SquareMm);
+        inside.LayInside(area.Rings);
+        LoneThread.Hide(run, inside, layout, style.LongestThrow);
+        HeapedThread.Thin(run, inside, layout, style.LongestThrow);
     }
 
     /// <summary>What is wrong with a run, as length of a way that shows, mm. Between loose throws every thread shows: there it is all thread.</summary>
@@ -57,7 +70,7 @@ public static class SatinSewing
     {
         if (run.Count < 2) return 0;
         if (!style.Closes) return Polylines.Length(run);
-        return Math.Max(0, ShowingThread.LongestAlone(run) - Unseen) + (PointTooMany * Math.Max(0, CrowdedPoints.Most(Ties.Tied(run)) - CrowdedPoints.Harmless));
+        return Math.Max(0, ShowingThread.LongestAlone(run).Length - LoneThread.Unseen) + (PointTooMany * Math.Max(0, CrowdedPoints.Most(Ties.Tied(run)) - CrowdedPoints.Harmless));
     }
 
     /// <summary>What is sewn on the way along a stroke: a stroke that is entered there, or a patch.</summary>
