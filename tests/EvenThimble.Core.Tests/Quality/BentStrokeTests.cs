@@ -92,6 +92,26 @@ public sealed class BentStrokeTests
     }
 
     [Fact]
+    public void Where_broad_strokes_run_into_each_other_nothing_is_heaped_and_nothing_lies_alone()
+    {
+        var random = new Random(28);
+        for (var i = 0; i < 16; i++)
+        {
+            var (width, upper, lower, squeezed) = (6 + (random.NextDouble() * 7), 2 + (random.NextDouble() * 5), 4 + (random.NextDouble() * 5), 0.6 + (random.NextDouble() * 0.5));
+            var outlines = Eight(width, upper, lower, squeezed);
+            var runs = LetterLook.Sewn(outlines, StitchWay.Satin);
+            var lay = LayMeasure.Of(outlines, runs);
+            var name = $"an eight {width:0.0} mm wide about windows of {upper:0.0} and {lower:0.0}, {squeezed:0.00} times as broad as high";
+            lay.Thickest.ShouldBeLessThan(14, name);
+            lay.Stray.ShouldBeLessThan(0.6, name);
+            lay.Bare.ShouldBeLessThan(0.3, name);
+            lay.Crowd.ShouldBeLessThanOrEqualTo(8, name);
+            lay.Out.ShouldBeLessThan(ClothProfiles.Cotton.CompensationMm + 0.5, name);
+            StitchQualityTests.Measured(outlines, runs).Coverage.ShouldBeGreaterThan(99, name);
+        }
+    }
+
+    [Fact]
     public void A_window_that_touches_the_outline_in_a_point_is_kept_open()
     {
         // An elbow whose window has a corner in the inner corner of the elbow: two pieces of outline begin at that point.
@@ -133,6 +153,15 @@ public sealed class BentStrokeTests
         var outer = Enumerable.Range(0, 41).Select(k => (Math.PI * k / 40) is var t ? new Point(middle - (Math.Cos(t) * half), 12 - (Math.Sin(t) * 12)) : default);
         var inner = Enumerable.Range(0, 41).Select(k => (Math.PI * k / 40) is var t ? new Point(middle - (Math.Cos(t) * far / 2), 12 + thin - (Math.Sin(t) * 8)) : default);
         return [.. Area.Of([Box(0), Box(far + stem), [.. outer, .. inner.Reverse()]], Inside.AnyWinding).SelectMany(a => a.Rings)];
+    }
+
+    /// <summary>Two rings of a width about round windows, the lower one reaching into the upper one by that width.</summary>
+    private static Point[][] Eight(double width, double upper, double lower, double squeezed)
+    {
+        Point[] Round(double radius, double y) => [.. Enumerable.Range(0, 72).Select(k => (2 * Math.PI * k / 72) is var t ? new Point(Math.Cos(t) * radius * squeezed, y + (Math.Sin(t) * radius)) : default)];
+        var apart = upper + width + lower;
+        var solid = Area.Of([Round(upper + width, 0), Round(lower + width, apart)], Inside.AnyWinding).SelectMany(a => a.Rings);
+        return [.. solid, Round(upper, 0), Round(lower, apart)];
     }
 
     /// <summary>A stem, and an arm that leaves it aslant.</summary>

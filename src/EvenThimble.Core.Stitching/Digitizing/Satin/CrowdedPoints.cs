@@ -3,7 +3,7 @@ using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
-/// <summary>Where many needle points come close together the cloth is cut: there those are left out at which the thread goes straight on.</summary>
+/// <summary>Where many needle points come close together the cloth is cut: there those are left out at which the thread goes straight on, and where that is not enough others end elsewhere.</summary>
 internal static class CrowdedPoints
 {
     // More needle points than that, ties included, within so far (mm) of one cut the cloth; so many are crowded before ties come on top of them.
@@ -15,15 +15,58 @@ internal static class CrowdedPoints
     private const double Passes = 0.06;
     private const double Longest = 4;
 
+    // One that ends elsewhere is moved by such steps, so often, mm. No more changes are made than that.
+    private const double Step = 0.25;
+    private const int Steps = 6;
+    private const int MostChanges = 6;
+
     /// <summary>How many needle points lie close together where they are most.</summary>
     /// <param name="tied">The needle points of a run with its ties.</param>
     /// <param name="before">What is sewn already.</param>
-    public static int Most(IEnumerable<Point> tied, IEnumerable<Point>? before = null)
+    public static int Most(IEnumerable<Point> tied, IEnumerable<Point>? before = null) => Densest([.. tied, .. before ?? []]).Count;
+
+    /// <summary>Moves needle points of a finished run away from where too many lie, ties included, or leaves them out, as far as nothing comes to be bare or to lie alone.</summary>
+    /// <param name="run">The run.</param>
+    /// <param name="inside">The squares of its area.</param>
+    /// <param name="layout">The strokes of that.</param>
+    /// <param name="longest">No stitch may be longer, mm.</param>
+    public static void Spread(List<Point> run, BitGrid inside, StrokeLayout layout, double longest)
     {
-        var points = tied.Concat(before ?? []).ToList();
+        for (var done = 0; done < MostChanges; done++)
+        {
+            var (place, count) = Densest([.. Ties.Tied(run)]);
+            if (count <= Harmless) return;
+            var trial = new RunTrial(run, inside, layout, Enumerable.Range(1, run.Count - 2).Where(i => run[i].DistanceTo(place) <= Near).SelectMany(i => Changes(run, i, longest)), longest);
+            var (best, fewest) = (default(RunChange?), count);
+            foreach (var change in trial.Changes)
+            {
+                var changed = run.ToList();
+                change.Make(changed);
+                if (Most(Ties.Tied(changed)) is var most && most < fewest && trial.AloneAfter(change) <= Math.Max(LoneThread.Unseen, trial.Alone)) (best, fewest) = (change, most);
+            }
+
+            if (best is null) return;
+            best.Make(run);
+        }
+    }
+
+    private static IEnumerable<RunChange> Changes(List<Point> run, int number, double longest)
+    {
+        yield return new(number - 1, number + 1, []);
+        if (number + 2 < run.Count) yield return new(number - 1, number + 2, []);
+        foreach (var toward in new[] { run[number - 1], run[number + 1] })
+        {
+            var length = run[number].DistanceTo(toward);
+            for (var k = 1; k <= Steps && k * Step < length; k++) yield return RunChange.Through(run, number - 1, number + 1, run[number].Toward(toward, k * Step / length), longest);
+        }
+    }
+
+    /// <summary>Of needle points the one that most lie close to, and how many do.</summary>
+    private static (Point Place, int Count) Densest(List<Point> points)
+    {
         WorkBudget.Current.Spend(points.Count / 2);
         var cells = ByCell(points);
-        return points.Max(p => NearTo(p, cells).Count());
+        return points.Select(p => (p, NearTo(p, cells).Count())).MaxBy(p => p.Item2);
     }
 
     /// <summary>Takes needle points out of a run, but for its first and last.</summary>

@@ -14,25 +14,31 @@ internal sealed class HeapedThread
     private const double Heaped = 11.5;
     private const double FarTooMuch = 13.2;
 
-    // Side of the cells on which is counted what covers, mm; with more of them than so many nothing is looked at. So many are counted in the time of one step of work.
-    private const double Cell = 0.07;
-    private const int MostCells = 4_000_000;
-    private const double CellsOfOne = 60;
+    // With more cells than so many nothing is looked at. So many are gone over in the time of one step of work.
+    private const int MostCells = 3_000_000;
+    private const int CellsOfOne = 60;
 
-    // A throw turns back where it ends, and what takes the place of two or three goes about their way: the cosines.
+    // A throw turns back where it ends; what takes the place of some throws, or shows where they lay, goes about their way: the cosines.
     private const double TurnsBack = 0.5;
-    private const double TheirWay = 0.8;
+    private const double TheirWay = 0.87;
 
     // A throw ends sooner by such steps, and none gets shorter than the other, mm.
     private const double Step = 0.25;
     private const double ShortestThrow = 0.8;
 
-    // It is worth it where heaps lose so much thread, mm. Thread that shows counts for a part of that at first, then not at all; at last what comes to lie alone is hidden instead of spared.
-    private const double Worth = 0.1;
-    private static readonly (double Showing, bool Hides)[] Stages = [(0.4, false), (0, false), (0.4, true)];
+    // A throw is seen that lies on top in more than half of so many places along it.
+    private const int Looks = 8;
 
-    // So much may be bare after it that was covered, mm².
+    // The end of a throw lies no farther outside, mm.
+    private const double Overhang = 0.5;
+
+    // It is worth it where heaps lose so much thread, mm, of which what shows counts for a part.
+    private const double Worth = 0.1;
+    private const double Showing = 0.4;
+
+    // So much may be bare after it that was covered, and so much may show thread of another way, mm².
     private const double MostBare = 0.02;
+    private const double MostShowing = 0.08;
 
     // So often all heaps are gone over. What passes so near to a place where thread came to lie alone is left as it is, mm.
     private const int MostRounds = 6;
@@ -40,7 +46,6 @@ internal sealed class HeapedThread
 
     private readonly BitGrid _inside;
     private readonly StrokeLayout _layout;
-    private readonly double _showing;
 
     // The needle points where thread turns, their numbers in the run, whether they were moved, and which of them come before and after each; a throw goes from one to the next, and has the number of the first.
     private readonly List<Point> _run;
@@ -50,18 +55,12 @@ internal sealed class HeapedThread
     private readonly int[] _before;
     private readonly int[] _after;
 
-    // How often each cell is covered, and the throw that lies on top of it, from 1 on.
-    private readonly Point _corner;
-    private readonly int _columns;
-    private readonly int _rows;
-    private readonly short[] _covers;
-    private readonly int[] _top;
-    private readonly HashSet<int> _bare = [];
+    private readonly ThrowCells _cells;
     private readonly HeapMap _heaps;
 
-    private HeapedThread(List<Point> run, HeapMap heaps, Box box, BitGrid inside, StrokeLayout layout, double showing)
+    private HeapedThread(List<Point> run, HeapMap heaps, ThrowCells cells, BitGrid inside, StrokeLayout layout)
     {
-        (_run, _heaps, _inside, _layout, _showing) = (run, heaps, inside, layout, showing);
+        (_run, _heaps, _cells, _inside, _layout) = (run, heaps, cells, inside, layout);
         for (var i = 0; i < run.Count; i++)
         {
             if (i > 0 && i < run.Count - 1 && RunChange.GoesOn(run, i)) continue;
@@ -71,16 +70,7 @@ internal sealed class HeapedThread
 
         _moved = new bool[_turns.Count];
         (_before, _after) = ([.. Enumerable.Range(-1, _turns.Count)], [.. Enumerable.Range(1, _turns.Count)]);
-        (_corner, _columns, _rows) = (new(box.MinX, box.MinY), (int)(box.Width / Cell) + 1, (int)(box.Height / Cell) + 1);
-        (_covers, _top) = (new short[_columns * _rows], new int[_columns * _rows]);
-        for (var k = 0; k + 1 < _turns.Count; k++)
-        {
-            var number = k + 1;
-            Across(_turns[k], _turns[number], (row, first, last) =>
-            {
-                for (var i = (row * _columns) + first; i <= (row * _columns) + last; i++) (_covers[i], _top[i]) = ((short)(_covers[i] + 1), number);
-            });
-        }
+        for (var k = 1; k < _turns.Count; k++) cells.Lay(_turns[k - 1], _turns[k], k);
     }
 
     /// <summary>Takes thread out of a run where it is heaped, unless more would lie alone then.</summary>
@@ -91,28 +81,36 @@ internal sealed class HeapedThread
     public static void Thin(List<Point> run, BitGrid inside, StrokeLayout layout, double longest)
     {
         var box = Box.Around(run).Grown(2);
-        if (box.Width * box.Height > MostCells * Cell * Cell) return;
-        var known = default(List<LonePiece>);
-        foreach (var (showing, hides) in Stages)
+        if (ThrowCells.Count(box) > MostCells) return;
+        var (known, spared) = (default(List<LonePiece>), new List<LonePiece>());
+        for (var round = 0; round < MostRounds && Thinner(spared) is { } thinned; round++)
         {
-            var spared = new List<LonePiece>();
-            for (var round = 0; round < MostRounds; round++)
-            {
-                var heaps = new HeapMap(Ties.Tied(run), box, Heaped);
-                if (!heaps.HasHeaps || (hides && heaps.Most < FarTooMuch)) return;
-                if (new HeapedThread(run, heaps, box, inside, layout, showing).Thinned(spared, longest) is not { } thinned) break;
-                known ??= ShowingThread.Alone(run, LoneThread.Unseen);
-                if (hides) LoneThread.Hide(thinned, inside, layout, longest);
-                var lone = ShowingThread.Alone(thinned, LoneThread.Unseen);
-                lone.RemoveAll(p => known.Exists(k => k.Length >= p.Length - Cell && k.Middle.DistanceTo(p.Middle) < Spared));
-                if (lone.Count == 0)
-                {
-                    run.Clear();
-                    run.AddRange(thinned);
-                }
-                else if (hides) return;
-                else spared.AddRange(lone);
-            }
+            known ??= ShowingThread.Alone(run, LoneThread.Unseen);
+            spared.AddRange(Taken(thinned));
+        }
+
+        // Where far too much is left, what comes to lie alone is hidden rather than spared.
+        if (new HeapMap(Ties.Tied(run), box, Heaped).Most < FarTooMuch || Thinner([]) is not { } last) return;
+        known ??= ShowingThread.Alone(run, LoneThread.Unseen);
+        LoneThread.Hide(last, inside, layout, longest);
+        Taken(last);
+
+        List<Point>? Thinner(List<LonePiece> sparing)
+        {
+            var heaps = new HeapMap(Ties.Tied(run), box, Heaped);
+            if (!heaps.HasHeaps) return null;
+            using var cells = new ThrowCells(box);
+            return new HeapedThread(run, heaps, cells, inside, layout).Thinned(sparing, longest);
+        }
+
+        // Takes a thinner run for the run, unless more lies alone there than did before: that is what is returned.
+        List<LonePiece> Taken(List<Point> thinner)
+        {
+            var lone = ShowingThread.Alone(thinner, LoneThread.Unseen).FindAll(p => !known.Exists(k => k.Length >= p.Length && k.Middle.DistanceTo(p.Middle) < Spared));
+            if (lone.Count > 0) return lone;
+            run.Clear();
+            run.AddRange(thinner);
+            return lone;
         }
     }
 
@@ -152,9 +150,9 @@ internal sealed class HeapedThread
         if (next >= _turns.Count - 1 || !TurnsBackAt(next)) return false;
         var beyond = _after[next];
         var (a, b, c, d) = (_turns[before], _turns[turn], _turns[next], _turns[beyond]);
-        if (a.DistanceTo(d) < ShortestThrow || (d - a).Unit().Dot((b - a).Unit()) < TheirWay || !_layout.IsStraight(a, d)) return false;
+        if (a.DistanceTo(d) < ShortestThrow || (d - a).Unit().Dot((b - a).Unit()) < TheirWay || !IsWithin(a, d)) return false;
         var saved = Heat(before, a, b) + Heat(turn, b, c) + Heat(next, c, d) - Heat(before, a, d);
-        if (saved <= least || !Close(OnlyUnder((a, b), (b, c), (c, d)), (a, d))) return false;
+        if (saved <= least || !Places(before, turn, next).TakenBy((a, d))) return false;
         Change([(a, b), (b, c), (c, d)], [(a, d)]);
         (_after[before], _before[beyond], _after[turn], _after[next]) = (beyond, before, -1, -1);
         return true;
@@ -172,7 +170,7 @@ internal sealed class HeapedThread
     private (Point Place, double Saved) Sooner(int turn)
     {
         var (from, end, to) = (_turns[_before[turn]], _turns[turn], _turns[_after[turn]]);
-        var only = OnlyUnder((from, end), (end, to));
+        var places = Places(_before[turn], turn);
         var (best, most, all) = (end, 0.0, Heat(_before[turn], from, end) + Heat(turn, end, to));
         foreach (var other in new[] { from, to })
         {
@@ -183,7 +181,7 @@ internal sealed class HeapedThread
             {
                 var middle = (near + far) / 2;
                 var place = end.Toward(other, middle * Step / length);
-                if (Math.Min(place.DistanceTo(from), place.DistanceTo(to)) >= ShortestThrow && Close(only, (from, place), (place, to))) near = middle;
+                if (Math.Min(place.DistanceTo(from), place.DistanceTo(to)) >= ShortestThrow && IsWithin(place, from) && IsWithin(place, to) && places.TakenBy((from, place), (place, to))) near = middle;
                 else far = middle;
             }
 
@@ -195,64 +193,61 @@ internal sealed class HeapedThread
         return (best, most);
     }
 
+    /// <summary>Whether thread goes straight from a place to the end of a throw without leaving the area, but for that end.</summary>
+    private bool IsWithin(Point place, Point end) => _layout.IsStraight(place, place.Toward(end, Math.Max(0, 1 - (Overhang / place.DistanceTo(end)))));
+
     /// <summary>How much thread of a throw lies in heaps, mm; what shows counts for less.</summary>
-    private double Heat(int number, Point from, Point to) => _heaps.Heat(from, to, place => _top[((int)((place.Y - _corner.Y) / Cell) * _columns) + (int)((place.X - _corner.X) / Cell)] == number + 1 ? _showing : 1);
+    private double Heat(int number, Point from, Point to) => _heaps.Heat(from, to, place => _cells.Top(place) == number + 1 ? Showing : 1);
 
-    /// <summary>The middles of the cells inside that some throws cover and no others.</summary>
-    private List<Point> OnlyUnder(params (Point From, Point To)[] throws)
+    /// <summary>The places where it would be seen that some throws were gone: nothing would cover them, or thread that goes another way.</summary>
+    private Left Places(params int[] numbers)
     {
-        Cover(throws, -1);
-        _bare.Clear();
-        foreach (var (from, to) in throws)
+        var throws = Array.ConvertAll(numbers, n => (_turns[n], _turns[_after[n]]));
+        var way = (throws[0].Item2 - throws[0].Item1).Unit();
+        var (bare, showing) = _cells.Without(throws, Shows);
+
+        // Beyond the edge of the area nothing has to be covered, but what makes an edge that is seen is not to leave a dent in it.
+        return new(Array.Exists(numbers, Shown) ? bare : bare.FindAll(_inside.Has), showing);
+
+        bool Shown(int number) => Enumerable.Range(1, Looks).Count(k => _cells.Top(_turns[number].Toward(_turns[_after[number]], k / (Looks + 1.0))) == number + 1) > Looks / 2;
+
+        bool Shows(Point place, ReadOnlySpan<int> tops)
         {
-            Across(from, to, (row, first, last) =>
+            if (!numbers.Contains(tops[0] - 1)) return false;
+            foreach (var top in tops)
             {
-                for (var i = (row * _columns) + first; i <= (row * _columns) + last; i++)
-                    if (_covers[i] == 0)
-                        _bare.Add(i);
-            });
+                // What was left out or ends sooner by now may not lie there any more.
+                if (top == 0 || numbers.Contains(top - 1) || _after[top - 1] != top || !ThrowCells.Covers(_turns[top - 1], _turns[top], place)) continue;
+                return Math.Abs((_turns[top] - _turns[top - 1]).Unit().Dot(way)) < TheirWay;
+            }
+
+            return true;
         }
-
-        Cover(throws, 1);
-        return _bare.Select(i => _corner + (new Point((i % _columns) + 0.5, (i / _columns) + 0.5) * Cell)).Where(_inside.Has).ToList();
-    }
-
-    /// <summary>Whether some throws close cells, but for what nobody sees.</summary>
-    private static bool Close(List<Point> cells, params (Point From, Point To)[] throws)
-    {
-        var left = (int)(MostBare / (Cell * Cell));
-        if (cells.Count <= left) return true;
-        WorkBudget.Current.Spend(1 + (int)(cells.Count * throws.Length / CellsOfOne));
-        foreach (var cell in cells)
-            if (!Array.Exists(throws, t => cell.DistanceToLine(t.From, t.To) <= Limits.ThreadWidth / 2) && --left < 0)
-                return false;
-        return true;
     }
 
     private void Change((Point From, Point To)[] old, (Point From, Point To)[] made)
     {
-        Cover(old, -1);
-        Cover(made, 1);
+        _cells.Cover(old, -1);
+        _cells.Cover(made, 1);
         foreach (var (from, to) in old) _heaps.Remove(from, to);
         foreach (var (from, to) in made) _heaps.Add(from, to);
     }
 
-    private void Cover((Point From, Point To)[] throws, short by)
+    /// <summary>The middles of cells that some throws leave, bare or seen.</summary>
+    private readonly record struct Left(List<Point> Bare, List<Point> Showing)
     {
-        foreach (var (from, to) in throws)
-        {
-            Across(from, to, (row, first, last) =>
-            {
-                for (var i = (row * _columns) + first; i <= (row * _columns) + last; i++) _covers[i] += by;
-            });
-        }
-    }
+        /// <summary>Whether others take them, but for what nobody sees.</summary>
+        public bool TakenBy(params (Point From, Point To)[] throws) => Take(Bare, MostBare, throws) && Take(Showing, MostShowing, throws);
 
-    private void Across(Point from, Point to, Action<int, int, int> take)
-    {
-        var along = (to - from).Unit() * (Limits.ThreadWidth / 2);
-        var (begin, end) = (from - (along * AreaCells.RoundEnd) - _corner, to + (along * AreaCells.RoundEnd) - _corner);
-        WorkBudget.Current.Spend(1 + (int)(from.DistanceTo(to) / Cell / CellsOfOne));
-        Strip.Lay((begin / Cell) - new Point(0.5, 0.5), (end - begin) / Cell, along.Normal() / Cell, (0, _columns - 1), (0, _rows - 1), take);
+        private static bool Take(List<Point> cells, double most, (Point From, Point To)[] throws)
+        {
+            var left = (int)(most / ThrowCells.SquareMm);
+            if (cells.Count <= left) return true;
+            WorkBudget.Current.Spend(1 + (cells.Count * throws.Length / CellsOfOne));
+            foreach (var cell in cells)
+                if (!Array.Exists(throws, t => ThrowCells.Covers(t.From, t.To, cell)) && --left < 0)
+                    return false;
+            return true;
+        }
     }
 }

@@ -54,7 +54,7 @@ public static class SatinSewing
         return best;
     }
 
-    /// <summary>Goes over finished stitches as a hand would: closes what is open, hides what lies alone, thins out what is heaped.</summary>
+    /// <summary>Goes over finished stitches as a hand would: closes what is open, hides what lies alone, thins out what is heaped, spreads what is crowded.</summary>
     private static void Finish(List<Point> run, Area area, StrokeLayout layout, SatinStyle style)
     {
         if (!style.Closes || run.Count < 2) return;
@@ -63,6 +63,7 @@ public static class SatinSewing
         inside.LayInside(area.Rings);
         LoneThread.Hide(run, inside, layout, style.LongestThrow);
         HeapedThread.Thin(run, inside, layout, style.LongestThrow);
+        CrowdedPoints.Spread(run, inside, layout, style.LongestThrow);
     }
 
     /// <summary>What is wrong with a run, as length of a way that shows, mm. Between loose throws every thread shows: there it is all thread.</summary>

@@ -47,6 +47,9 @@ internal sealed class StrokeFinder
 
     private readonly ChordalAxis _axis;
     private readonly InnerTriangles _triangles;
+    // Where a full bend through a junction would leave the area, flatter ones are tried.
+    private static readonly double[] Fullness = [1, 0.75, 0.5, 0.25, 0];
+
     private readonly Walls _outline;
 
     private StrokeFinder(ChordalAxis axis, Walls outline) => (_axis, _triangles, _outline) = (axis, axis.Triangles, outline);
@@ -170,7 +173,7 @@ internal sealed class StrokeFinder
         void Pass(List<Point> next, int arriving, int leaving)
         {
             var others = ends[_axis.ClusterAt(leaving)].Where(e => e != arriving && e != leaving).ToList();
-            var bridge = Bridge(middle, next).ToList();
+            var bridge = Bridge(middle, next);
             var from = length;
             length += Polylines.Length([middle[^1], .. bridge, next[0]]);
             crossings.Add(new(from, length, others.ConvertAll(_axis.MouthOf)));
@@ -217,12 +220,36 @@ internal sealed class StrokeFinder
         return [line[^1]];
     }
 
-    /// <summary>Points of an even bend (a cubic of Hermite) from the end of one line to the beginning of the next, both left out.</summary>
-    private static IEnumerable<Point> Bridge(List<Point> before, List<Point> after)
+    /// <summary>Points of an even bend from the end of one line to the beginning of the next, both left out: as full as the area has room for.</summary>
+    private List<Point> Bridge(List<Point> before, List<Point> after)
+    {
+        var bend = new List<Point>();
+        foreach (var full in Fullness)
+        {
+            bend = [.. Bend(before, after, full)];
+            if (StaysInside([before[^1], .. bend, after[0]])) break;
+        }
+
+        return bend;
+    }
+
+    private bool StaysInside(List<Point> line)
+    {
+        for (var i = 1; i < line.Count; i++)
+        {
+            var step = line[i] - line[i - 1];
+            if (step.Length > 1e-9 && !(_outline.Leave(line[i - 1], step.Unit()) > step.Length)) return false;
+        }
+
+        return true;
+    }
+
+    /// <summary>A cubic of Hermite, of which the lines at its ends are tangents, so strong.</summary>
+    private static IEnumerable<Point> Bend(List<Point> before, List<Point> after, double full)
     {
         var (a, b) = (before[^1], after[0]);
         var far = a.DistanceTo(b);
-        var (u, v) = (Heading(before, -1, far) * far, Heading(after, 1, far) * far);
+        var (u, v) = (Heading(before, -1, far) * (far * full), Heading(after, 1, far) * (far * full));
         const int pieces = 8;
         for (var k = 1; k < pieces && far > 1e-6; k++)
         {
