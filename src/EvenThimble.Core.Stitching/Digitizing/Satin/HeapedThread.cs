@@ -126,8 +126,13 @@ internal sealed class HeapedThread
             if (spared.Exists(p => Math.Min(p.Middle.DistanceToLine(from, here), p.Middle.DistanceToLine(here, to)) < Spared + (p.Length / 2))) continue;
             if (!_heaps.IsHeaped(from, here) && !_heaps.IsHeaped(here, to)) continue;
             var (place, saved) = Sooner(turn);
-            if (LeaveOut(turn, Math.Max(Worth, saved))) thinner = true;
-            else if (saved > Worth) thinner = EndAt(turn, place);
+            if (!LeaveOut(turn, Math.Max(Worth, saved)))
+            {
+                if (saved <= Worth) continue;
+                EndAt(turn, place);
+            }
+
+            thinner = true;
         }
 
         if (!thinner) return null;
@@ -158,12 +163,11 @@ internal sealed class HeapedThread
         return true;
     }
 
-    private bool EndAt(int turn, Point place)
+    private void EndAt(int turn, Point place)
     {
         var (from, to) = (_turns[_before[turn]], _turns[_after[turn]]);
         Change([(from, _turns[turn]), (_turns[turn], to)], [(from, place), (place, to)]);
         (_turns[turn], _moved[turn]) = (place, true);
-        return true;
     }
 
     /// <summary>Where a throw can end sooner, so that most is saved, mm.</summary>
