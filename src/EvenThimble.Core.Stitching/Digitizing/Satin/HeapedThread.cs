@@ -82,30 +82,38 @@ internal sealed class HeapedThread
     {
         var box = Box.Around(run).Grown(2);
         if (ThrowCells.Count(box) > MostCells) return;
+        var heaps = new HeapMap(Ties.Tied(run), box, Heaped);
+        if (!heaps.HasHeaps) return;
         var (known, spared) = (default(List<LonePiece>), new List<LonePiece>());
-        for (var round = 0; round < MostRounds && Thinner(spared) is { } thinned; round++)
-        {
-            known ??= ShowingThread.Alone(run, LoneThread.Unseen);
-            spared.AddRange(Taken(thinned));
-        }
+        for (var round = 0; round < MostRounds && Thinner(spared) is { } thinned; round++) spared.AddRange(Taken(thinned));
 
         // Where far too much is left, what comes to lie alone is hidden rather than spared.
-        if (new HeapMap(Ties.Tied(run), box, Heaped).Most < FarTooMuch || Thinner([]) is not { } last) return;
-        known ??= ShowingThread.Alone(run, LoneThread.Unseen);
+        heaps ??= new HeapMap(Ties.Tied(run), box, Heaped);
+        if (heaps.Most < FarTooMuch || Thinner([]) is not { } last) return;
         LoneThread.Hide(last, inside, layout, longest);
         Taken(last);
 
         List<Point>? Thinner(List<LonePiece> sparing)
         {
-            var heaps = new HeapMap(Ties.Tied(run), box, Heaped);
-            if (!heaps.HasHeaps) return null;
+            // A map that was looked at but not changed is as good as new.
+            var map = heaps ?? new HeapMap(Ties.Tied(run), box, Heaped);
+            heaps = null;
+            if (!map.HasHeaps)
+            {
+                heaps = map;
+                return null;
+            }
+
             using var cells = new ThrowCells(box);
-            return new HeapedThread(run, heaps, cells, inside, layout).Thinned(sparing, longest);
+            if (new HeapedThread(run, map, cells, inside, layout).Thinned(sparing, longest) is { } thinner) return thinner;
+            heaps = map;
+            return null;
         }
 
         // Takes a thinner run for the run, unless more lies alone there than did before: that is what is returned.
         List<LonePiece> Taken(List<Point> thinner)
         {
+            known ??= ShowingThread.Alone(run, LoneThread.Unseen);
             var lone = ShowingThread.Alone(thinner, LoneThread.Unseen).FindAll(p => !known.Exists(k => k.Length >= p.Length && k.Middle.DistanceTo(p.Middle) < Spared));
             if (lone.Count > 0) return lone;
             run.Clear();
@@ -117,7 +125,8 @@ internal sealed class HeapedThread
     /// <summary>The needle points without what can be done without; null where that is nothing.</summary>
     private List<Point>? Thinned(List<LonePiece> spared, double longest)
     {
-        var hot = Enumerable.Range(1, Math.Max(0, _turns.Count - 2)).Where(TurnsBackAt).Select(k => (Turn: k, Heat: Heat(k - 1, _turns[k - 1], _turns[k]) + Heat(k, _turns[k], _turns[k + 1])));
+        var heat = Enumerable.Range(0, _turns.Count - 1).Select(k => Heat(k, _turns[k], _turns[k + 1])).ToArray();
+        var hot = Enumerable.Range(1, Math.Max(0, _turns.Count - 2)).Where(TurnsBackAt).Select(k => (Turn: k, Heat: heat[k - 1] + heat[k]));
         var thinner = false;
         foreach (var (turn, _) in hot.Where(h => h.Heat >= Worth).OrderByDescending(h => h.Heat).ToList())
         {

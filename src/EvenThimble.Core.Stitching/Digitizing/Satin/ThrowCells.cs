@@ -61,7 +61,7 @@ internal sealed class ThrowCells : IDisposable
         {
             _covers[i]++;
             var tops = _tops.AsSpan(i * Known, Known);
-            tops[..^1].CopyTo(tops[1..]);
+            for (var k = Known - 1; k > 0; k--) tops[k] = tops[k - 1];
             tops[0] = number;
         }
     });
