@@ -38,8 +38,8 @@ internal sealed class RunTrial
         Changes = [.. changes.Where(c => c.Stitches(run).All(s => s.From.DistanceTo(s.To) is var length && length >= Shortest && length <= longest))];
         _part = Box.Around(Changes.SelectMany(c => c.Made.Concat(run[c.First..(c.Last + 1)]))).Grown(Around);
         var near = _part.Grown(Beyond);
-        _near = [.. Enumerable.Range(1, run.Count - 1).Where(i => near.Meets(Box.Around([run[i - 1], run[i]])))];
         WorkBudget.Current.Spend(run.Count / StitchesOfOne);
+        _near = [.. Enumerable.Range(1, run.Count - 1).Where(i => near.Meets(Box.Around([run[i - 1], run[i]])))];
         _before = ShowingThread.In(_part, _near.Select(i => (run[i - 1], run[i])));
         Alone = _before.Longest();
     }

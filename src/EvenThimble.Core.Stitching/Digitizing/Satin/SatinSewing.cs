@@ -16,12 +16,12 @@ public static class SatinSewing
     // Cloth is cut where too many needle points lie close together; each of those counts as so much of a way that is seen, mm.
     private const double PointTooMany = 0.15;
 
-    // For one from which neither happens, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn.
+    // For one from which no way is seen and nothing is crowded, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn.
     private const int MostTries = 8;
     private const int MostTried = 60_000;
 
     // Side of the squares on which is found what is inside, mm.
-    private const double SquareMm = 0.07;
+    private const double Square = 0.07;
 
     /// <summary>The needle points of one connected area.</summary>
     /// <param name="area">One connected area.</param>
@@ -59,7 +59,7 @@ public static class SatinSewing
     {
         if (!style.Closes || run.Count < 2) return;
         OpenSlots.Close(run, area, layout, style);
-        var inside = new BitGrid(area.Bounds, SquareMm);
+        var inside = new BitGrid(area.Bounds, Square);
         inside.LayInside(area.Rings);
         LoneThread.Hide(run, inside, layout, style.LongestThrow);
         HeapedThread.Thin(run, inside, layout, style.LongestThrow);
