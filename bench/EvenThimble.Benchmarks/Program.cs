@@ -3,7 +3,7 @@ using EvenThimble.Benchmarks;
 
 // "screen" measures what needs a browser or a process of its own; anything else is a filter for the benchmarks proper; "*" runs all.
 var filter = args is ["--filter", var wanted] ? wanted : "*";
-if (filter is not ("screen" or "growth")) BenchmarkSwitcher.FromAssembly(typeof(ScreenMeasures).Assembly).Run(["--filter", filter, "--artifacts", Path.Combine(Path.GetTempPath(), "thimble-bench")]);
+if (filter is not ("screen" or "growth")) BenchmarkSwitcher.FromAssembly(typeof(ScreenMeasures).Assembly).Run(["--filter", filter, "--artifacts", Path.Combine(Path.GetTempPath(), "thimble-bench"), "--buildTimeout", "600"]);
 if (filter is "*" or "screen") await ScreenMeasures.RunAsync();
 if (filter is "*" or "growth")
     foreach (var (what, times) in DigitizingBenchmarks.Growth())

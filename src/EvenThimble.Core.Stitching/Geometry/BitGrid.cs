@@ -18,9 +18,6 @@ internal sealed class BitGrid
     private readonly int _words;
     private readonly ulong[] _bits;
 
-    // Made once: many thousand parallelograms are laid.
-    private readonly Action<int, int, int> _set;
-
     /// <summary>Squares of a side (mm) over a rectangle, none of them set; the outermost stay so.</summary>
     public BitGrid(Box bounds, double side)
     {
@@ -28,13 +25,13 @@ internal sealed class BitGrid
         (_left, _top) = (bounds.IsEmpty ? 0 : bounds.MinX - side, bounds.IsEmpty ? 0 : bounds.MinY - side);
         (_columns, _rows) = ((int)Math.Ceiling(bounds.Width / side) + 3, (int)Math.Ceiling(bounds.Height / side) + 3);
         _words = (_columns + Bits - 1) / Bits;
-        (_bits, _set) = (new ulong[_words * _rows], Set);
+        _bits = new ulong[_words * _rows];
     }
 
     private BitGrid(BitGrid other)
     {
         (Side, _left, _top, _columns, _rows, _words) = (other.Side, other._left, other._top, other._columns, other._rows, other._words);
-        (_bits, _set) = ([.. other._bits], Set);
+        _bits = [.. other._bits];
     }
 
     /// <summary>Side of a square, mm.</summary>
@@ -48,7 +45,7 @@ internal sealed class BitGrid
     {
         // From here on in squares, the middle of the first at 0.
         var begin = new Point(((from.X - _left) / Side) - 0.5, ((from.Y - _top) / Side) - 0.5);
-        Strip.Lay(begin, (to - from) / Side, aside / Side, (1, _columns - 2), (1, _rows - 2), _set);
+        foreach (var (row, first, last) in new Strip(begin, (to - from) / Side, aside / Side, (1, _columns - 2), (1, _rows - 2))) Set(row, first, last);
     }
 
     /// <summary>Sets every square whose middle lies inside an odd number of rings.</summary>

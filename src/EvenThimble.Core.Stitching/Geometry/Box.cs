@@ -36,6 +36,9 @@ public readonly record struct Box(double MinX, double MinY, double MaxX, double 
     /// <summary>Whether it has a place in common with another.</summary>
     public bool Meets(Box other) => MaxX >= other.MinX && other.MaxX >= MinX && MaxY >= other.MinY && other.MaxY >= MinY;
 
+    /// <summary>The rectangle about two places.</summary>
+    public static Box Between(Point a, Point b) => new(Math.Min(a.X, b.X), Math.Min(a.Y, b.Y), Math.Max(a.X, b.X), Math.Max(a.Y, b.Y));
+
     /// <summary>The rectangle about points.</summary>
     public static Box Around(IEnumerable<Point> points) => points.Aggregate(Empty, (box, p) => box.With(p));
 }

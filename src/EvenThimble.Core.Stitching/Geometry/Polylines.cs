@@ -14,6 +14,16 @@ public static class Polylines
     /// <summary>Whether the straight line between two places crosses that between two others; not where one only touches the other.</summary>
     public static bool Cross(Point a, Point b, Point c, Point d) => (b - a).Cross(c - a) * (b - a).Cross(d - a) < 0 && (d - c).Cross(a - c) * (d - c).Cross(b - c) < 0;
 
+    /// <summary>The pieces of a line that may come into a rectangle: of each the number of the point at its end.</summary>
+    public static List<int> Near(IReadOnlyList<Point> line, Box box)
+    {
+        var near = new List<int>();
+        for (var i = 1; i < line.Count; i++)
+            if (box.Meets(Box.Between(line[i - 1], line[i])))
+                near.Add(i);
+        return near;
+    }
+
     /// <summary>Whether a ring, closed by itself, goes clockwise as it is seen.</summary>
     public static bool IsClockwise(IReadOnlyList<Point> ring)
     {

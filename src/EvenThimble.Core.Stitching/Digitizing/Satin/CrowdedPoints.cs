@@ -1,3 +1,4 @@
+using System.Runtime.InteropServices;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Work;
 
@@ -11,6 +12,9 @@ internal static class CrowdedPoints
     private const double Near = 0.3;
     private const int Crowded = 6;
 
+    // What lies near a place of a cell as large lies in a block of so many.
+    private const int Block = 9;
+
     // A point is left out where the thread passes it so near, in a stitch no longer than this, mm.
     private const double Passes = 0.06;
     private const double Longest = 4;
@@ -20,7 +24,7 @@ internal static class CrowdedPoints
     private const int Steps = 6;
     private const int MostChanges = 6;
 
-    /// <summary>How many needle points lie close together where they are most.</summary>
+    /// <summary>How many needle points lie close together where they are most; never less than what is harmless.</summary>
     /// <param name="tied">The needle points of a run with its ties.</param>
     /// <param name="before">What is sewn already.</param>
     public static int Most(IEnumerable<Point> tied, IEnumerable<Point>? before = null) => Densest([.. tied, .. before ?? []]).Count;
@@ -40,9 +44,10 @@ internal static class CrowdedPoints
             var (best, fewest) = (default(RunChange?), count);
             foreach (var change in trial.Changes)
             {
+                // Away from the change all is as it was.
                 var changed = run.ToList();
                 change.Make(changed);
-                if (Most(Ties.Tied(changed)) is var most && most < fewest && trial.AloneAfter(change) <= Math.Max(LoneThread.Unseen, trial.Alone)) (best, fewest) = (change, most);
+                if (Most(Ties.Tied(changed).Where(trial.Part.Holds)) is var most && most < fewest && trial.AloneAfter(change) <= Math.Max(LoneThread.Unseen, trial.Alone)) (best, fewest) = (change, most);
             }
 
             if (best is null) return;
@@ -61,12 +66,26 @@ internal static class CrowdedPoints
         }
     }
 
-    /// <summary>Of needle points the one that most lie close to, and how many do.</summary>
+    /// <summary>Of needle points the one that most lie close to, the first of several, and how many do, where those are more than what is harmless.</summary>
     private static (Point Place, int Count) Densest(List<Point> points)
     {
         WorkBudget.Current.Spend(points.Count / 2);
+        var counts = new Dictionary<(int X, int Y), int>();
+        foreach (var p in points) CollectionsMarshal.GetValueRefOrAddDefault(counts, Cell(p), out _)++;
+        var (best, crowded) = ((Place: points[0], Count: Harmless), points.FindAll(p => About(Cell(p)) > Harmless));
+        if (crowded.Count == 0) return best;
         var cells = ByCell(points);
-        return points.Select(p => (p, NearTo(p, cells).Count())).MaxBy(p => p.Item2);
+        foreach (var p in crowded)
+            if (NearTo(p, cells).Count() is var count && count > best.Count)
+                best = (p, count);
+        return best;
+
+        int About((int X, int Y) cell)
+        {
+            var count = 0;
+            for (var k = 0; k < Block; k++) count += counts.GetValueOrDefault(InBlock(cell, k));
+            return count;
+        }
     }
 
     /// <summary>Takes needle points out of a run, but for its first and last.</summary>
@@ -89,19 +108,18 @@ internal static class CrowdedPoints
     /// <summary>The needle points that lie near a place, any at the place itself included.</summary>
     private static IEnumerable<Point> NearTo(Point place, Dictionary<(int X, int Y), List<Point>> cells)
     {
-        var (x, y) = Cell(place);
-        for (var i = -1; i <= 1; i++)
+        for (var (k, cell) = (0, Cell(place)); k < Block; k++)
         {
-            for (var j = -1; j <= 1; j++)
-            {
-                if (!cells.TryGetValue((x + i, y + j), out var there)) continue;
-                WorkBudget.Current.Spend(there.Count / 16);
-                foreach (var point in there)
-                    if (point.DistanceTo(place) <= Near)
-                        yield return point;
-            }
+            if (!cells.TryGetValue(InBlock(cell, k), out var there)) continue;
+            WorkBudget.Current.Spend(there.Count / 16);
+            foreach (var point in there)
+                if (point.DistanceTo(place) <= Near)
+                    yield return point;
         }
     }
+
+    /// <summary>One of the cells that hold all needle points near the places of a cell.</summary>
+    private static (int X, int Y) InBlock((int X, int Y) cell, int number) => (cell.X + (number / 3) - 1, cell.Y + (number % 3) - 1);
 
     private static Dictionary<(int X, int Y), List<Point>> ByCell(IEnumerable<Point> points)
     {

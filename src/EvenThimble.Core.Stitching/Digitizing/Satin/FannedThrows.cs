@@ -23,7 +23,9 @@ internal static class FannedThrows
     private const double OnIt = 0.06;
 
     // Along an edge that throws graze each ends a little before the next: so far beyond its end it counts as if it went on, mm. What that leaves bare is less than a thread's width.
+    // Not so where that end was moved itself: side by side they would leave a dent in the edge.
     private const double BeyondEnd = 0.5;
+    private const double BeyondMoved = 0.1;
 
     // It is worth a needle point elsewhere that so much thread is saved, mm.
     private const double Worth = 0.5;
@@ -34,20 +36,21 @@ internal static class FannedThrows
     public static void Shorten(Span<(Point Left, Point Right)> throws, double spacing)
     {
         // The first and the last lie along the ends, which they have to close.
+        var whole = throws.ToArray();
         for (var i = 1; i + 1 < throws.Length; i++)
         {
-            throws[i].Left = End(throws, i, throws[i].Left, throws[i].Right, spacing);
-            throws[i].Right = End(throws, i, throws[i].Right, throws[i].Left, spacing);
+            throws[i].Left = End(throws, whole, i, throws[i].Left, throws[i].Right, spacing);
+            throws[i].Right = End(throws, whole, i, throws[i].Right, throws[i].Left, spacing);
         }
     }
 
     /// <summary>Where a throw from its other end can stop.</summary>
-    private static Point End(ReadOnlySpan<(Point Left, Point Right)> throws, int number, Point end, Point other, double spacing)
+    private static Point End(ReadOnlySpan<(Point Left, Point Right)> throws, ReadOnlySpan<(Point Left, Point Right)> whole, int number, Point end, Point other, double spacing)
     {
         var length = end.DistanceTo(other);
         if (length <= ShortThrow || !IsUpon(throws, number, end, Upon * spacing)) return end;
         var (inward, stop) = ((other - end).Unit(), 0.0);
-        for (var d = 0.0; d <= length - (ShortThrow / 2) && IsClosed(throws, number, end + (inward * d), inward); d += Step) stop = d;
+        for (var d = 0.0; d <= length - (ShortThrow / 2) && IsClosed(throws, whole, number, end + (inward * d), inward); d += Step) stop = d;
         return stop < Worth ? end : end + (inward * stop);
     }
 
@@ -62,7 +65,7 @@ internal static class FannedThrows
     }
 
     /// <summary>Whether the throws beside one close a place of it.</summary>
-    private static bool IsClosed(ReadOnlySpan<(Point Left, Point Right)> throws, int number, Point place, Point along)
+    private static bool IsClosed(ReadOnlySpan<(Point Left, Point Right)> throws, ReadOnlySpan<(Point Left, Point Right)> whole, int number, Point place, Point along)
     {
         WorkBudget.Current.Spend();
         var (oneSide, otherSide) = (double.PositiveInfinity, double.PositiveInfinity);
@@ -70,8 +73,10 @@ internal static class FannedThrows
         {
             if (i == number) continue;
             var ((from, to), way) = (throws[i], throws[i].Right - throws[i].Left);
-            var nearest = from.Toward(to, Math.Clamp((place - from).Dot(way) / Math.Max(way.Dot(way), 1e-12), 0, 1)) - place;
-            if (Math.Abs(nearest.Dot(along)) > BeyondEnd) continue;
+            var part = Math.Clamp((place - from).Dot(way) / Math.Max(way.Dot(way), 1e-12), 0, 1);
+            var nearest = from.Toward(to, part) - place;
+            var isMoved = part <= 0 ? from != whole[i].Left : part >= 1 && to != whole[i].Right;
+            if (Math.Abs(nearest.Dot(along)) > (isMoved ? BeyondMoved : BeyondEnd)) continue;
             var off = nearest.Dot(along.Normal());
             if (off > 0) oneSide = Math.Min(oneSide, off);
             else otherSide = Math.Min(otherSide, -off);

@@ -1,10 +1,12 @@
+using System.Buffers;
+using System.Numerics;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Satin;
 
 /// <summary>How much thread lies within a square of 1 mm about each place.</summary>
-internal sealed class HeapMap
+internal sealed class HeapMap : IDisposable
 {
     // Side of the squares on which thread is measured, so many a mm; so many of them lie before the middle of a mm.
     private const int SquaresOfMm = 8;
@@ -17,39 +19,81 @@ internal sealed class HeapMap
     private readonly Point _corner;
     private readonly int _columns;
     private readonly int _rows;
+
+    // Of each square the thread of the mm² about it as it is by now, and which part of the mm² over it were heaped when it was looked at; elsewhere than in a box none were.
     private readonly double[] _around;
     private readonly double[] _heat;
+    private Box _hot;
 
-    /// <summary>Lays thread from needle point to needle point.</summary>
+    /// <summary>Lays thread from needle point to needle point, and looks at all of it.</summary>
+    /// <param name="box">Holds the thread with more than 1 mm about it.</param>
     /// <param name="needlePoints">All, those of ties included.</param>
-    /// <param name="box">Holds them with more than 1 mm about them.</param>
-    /// <param name="heaped">From so much on it is heaped, mm a mm².</param>
-    public HeapMap(IEnumerable<Point> needlePoints, Box box, double heaped)
+    /// <param name="heaped">From so much on thread is heaped, mm a mm².</param>
+    public HeapMap(Box box, IEnumerable<Point> needlePoints, double heaped)
     {
         (_heaped, _corner) = (heaped, new(box.MinX, box.MinY));
         (_columns, _rows) = ((int)(box.Width * SquaresOfMm) + 1, (int)(box.Height * SquaresOfMm) + 1);
-        var (there, last) = (new double[_columns * _rows], default(Point?));
+        (_around, _heat) = (ArrayPool<double>.Shared.Rent(_columns * _rows), ArrayPool<double>.Shared.Rent(_columns * _rows));
+
+        // What lies in each square itself is not asked for any more when the sums are known.
+        WorkBudget.Current.Spend(3 * _columns * _rows / SquaresOfOne);
+        Array.Clear(_heat, 0, _columns * _rows);
+        var last = default(Point?);
         foreach (var p in needlePoints)
         {
             if (last is { } from)
             {
-                var (count, step, piece) = Pieces(from, p);
-                for (var i = 0; i < count; i++) there[Square(from + (step * (i + 0.5)))] += piece;
+                var (count, step, length) = Pieces(from, p);
+                for (var i = 0; i < count; i++) _heat[Square(from + (step * (i + 0.5)))] += length;
             }
 
             last = p;
         }
 
-        _around = Summed(there, Half);
-        Most = _around.Max();
-        _heat = HasHeaps ? Summed(Array.ConvertAll(_around, a => a > heaped ? 1.0 / (SquaresOfMm * SquaresOfMm) : 0), Half - 1) : [];
+        SumUp(_heat);
+        Look(box);
     }
 
-    /// <summary>The most of it that was found at first, mm.</summary>
-    public double Most { get; }
+    /// <summary>The most thread on a mm² in the part that was looked at, mm.</summary>
+    public double Most { get; private set; }
 
-    /// <summary>Whether thread was heaped anywhere.</summary>
+    /// <summary>Whether thread was heaped anywhere in it.</summary>
     public bool HasHeaps => Most > _heaped;
+
+    /// <summary>How many squares there are over a part of the cloth.</summary>
+    public static double Squares(Box part) => part.Width * part.Height * SquaresOfMm * SquaresOfMm;
+
+    /// <summary>Gives back what the squares were kept in.</summary>
+    public void Dispose()
+    {
+        ArrayPool<double>.Shared.Return(_around);
+        ArrayPool<double>.Shared.Return(_heat);
+    }
+
+    /// <summary>Looks where thread is heaped now in a part of the cloth; of heat elsewhere nothing is known any more.</summary>
+    public void Look(Box part)
+    {
+        var (left, right) = (Math.Max(0, Column(part.MinX)), Math.Min(_columns - 1, Column(part.MaxX)));
+        var (top, bottom) = (Math.Max(0, Row(part.MinY)), Math.Min(_rows - 1, Row(part.MaxY)));
+        (Most, _hot) = (0, Box.Empty);
+        for (var row = top; row <= bottom; row++)
+        {
+            Array.Clear(_heat, (row * _columns) + left, right - left + 1);
+            foreach (var around in _around.AsSpan((row * _columns) + left, right - left + 1)) Most = Math.Max(Most, around);
+        }
+
+        for (var row = top; HasHeaps && row <= bottom; row++)
+        {
+            for (var square = (row * _columns) + left; square <= (row * _columns) + right; square++)
+            {
+                if (_around[square] <= _heaped) continue;
+                AddTo(_heat, square, Half, 1.0 / (SquaresOfMm * SquaresOfMm));
+                _hot = _hot.With(_corner + (new Point(square % _columns, row) / SquaresOfMm));
+            }
+        }
+
+        _hot = _hot.Grown((Half + 1.0) / SquaresOfMm);
+    }
 
     /// <summary>Whether thread from one place to another goes where it is heaped, as it is by now.</summary>
     public bool IsHeaped(Point from, Point to)
@@ -61,14 +105,15 @@ internal sealed class HeapMap
         return false;
     }
 
-    /// <summary>Length of thread from one place to another, mm, of which each piece counts for the part of the squares of 1 mm over it that were heaped at first, and for what else is asked.</summary>
-    public double Heat(Point from, Point to, Func<Point, double> weight)
+    /// <summary>Length of thread from one place to another, mm, of which each piece counts for the part of the squares of 1 mm over it that were heaped when it was looked at, and for what else is asked.</summary>
+    public double Heat(Point from, Point to, Func<Point, double>? weight = null)
     {
-        var (sum, (count, step, piece)) = (0.0, Pieces(from, to));
+        if (!_hot.Meets(Box.Between(from, to))) return 0;
+        var (sum, (count, step, length)) = (0.0, Pieces(from, to));
         for (var i = 0; i < count; i++)
         {
             var place = from + (step * (i + 0.5));
-            if (_heat[Square(place)] is > 0 and var heat) sum += heat * piece * weight(place);
+            if (_heat[Square(place)] is > 0 and var heat) sum += heat * length * (weight?.Invoke(place) ?? 1);
         }
 
         return sum;
@@ -82,18 +127,24 @@ internal sealed class HeapMap
 
     private void Change(Point from, Point to, int sign)
     {
-        var (count, step, piece) = Pieces(from, to);
-        for (var i = 0; i < count; i++)
-        {
-            var square = Square(from + (step * (i + 0.5)));
-            var (column, row) = (square % _columns, square / _columns);
-            for (var y = Math.Max(0, row - Half + 1); y <= Math.Min(_rows - 1, row + Half); y++)
-                for (var x = Math.Max(0, column - Half + 1); x <= Math.Min(_columns - 1, column + Half); x++)
-                    _around[(y * _columns) + x] += sign * piece;
-        }
+        var (count, step, length) = Pieces(from, to);
+        for (var i = 0; i < count; i++) AddTo(_around, Square(from + (step * (i + 0.5))), Half - 1, sign * length);
     }
 
-    private int Square(Point place) => ((int)((place.Y - _corner.Y) * SquaresOfMm) * _columns) + (int)((place.X - _corner.X) * SquaresOfMm);
+    /// <summary>Adds to the squares of a mm², so many of which lie before a square in its row and its column.</summary>
+    private void AddTo(double[] squares, int square, int before, double much)
+    {
+        var (column, row) = ((square % _columns) - before, (square / _columns) - before);
+        for (var y = Math.Max(0, row); y < Math.Min(_rows, row + SquaresOfMm); y++)
+            for (var x = Math.Max(0, column); x < Math.Min(_columns, column + SquaresOfMm); x++)
+                squares[(y * _columns) + x] += much;
+    }
+
+    private int Column(double x) => (int)((x - _corner.X) * SquaresOfMm);
+
+    private int Row(double y) => (int)((y - _corner.Y) * SquaresOfMm);
+
+    private int Square(Point place) => (Row(place.Y) * _columns) + Column(place.X);
 
     /// <summary>Thread in pieces no longer than a square is: how many, from each to the next, and the length of one, mm.</summary>
     private static (int Count, Point Step, double Length) Pieces(Point from, Point to)
@@ -103,24 +154,29 @@ internal sealed class HeapMap
         return (count, (to - from) / count, length / count);
     }
 
-    /// <summary>Sums over the squares of a mm, of which so many lie before each in its row and its column.</summary>
-    private double[] Summed(double[] of, int before)
+    /// <summary>Sums up the thread of the mm² about each square: down all columns at once, and so along each row.</summary>
+    private void SumUp(double[] there)
     {
-        WorkBudget.Current.Spend(of.Length / SquaresOfOne);
-        var (across, sums) = (new double[of.Length], new double[of.Length]);
-        for (var row = 0; row < _rows; row++) Slide(of, across, row * _columns, 1, _columns, before);
-        for (var column = 0; column < _columns; column++) Slide(across, sums, column, _columns, _rows, before);
-        return sums;
+        // Along a row the sums of two, four and eight neighbours are made of each other.
+        var (columns, along) = (new double[_columns], new double[_columns + SquaresOfMm]);
+        for (var row = 1 - Half; row < _rows; row++)
+        {
+            var (entering, leaving) = (row + Half - 1, row - Half - 1);
+            if (entering < _rows) Add(there.AsSpan(entering * _columns, _columns), columns, 1);
+            if (leaving >= 0) Add(there.AsSpan(leaving * _columns, _columns), columns, -1);
+            if (row < 0) continue;
+            Array.Clear(along);
+            columns.CopyTo(along, Half);
+            for (var far = 1; far < SquaresOfMm; far *= 2) Add(along.AsSpan(far), along.AsSpan(0, along.Length - far), 1);
+            along.AsSpan(0, _columns).CopyTo(_around.AsSpan(row * _columns, _columns));
+        }
     }
 
-    private static void Slide(double[] of, double[] into, int first, int step, int count, int before)
+    /// <summary>Adds numbers, so many times, to as many others; those may be the same, but not farther on.</summary>
+    private static void Add(ReadOnlySpan<double> numbers, Span<double> to, double times)
     {
-        var sum = 0.0;
-        for (var i = before - SquaresOfMm + 1; i < count; i++)
-        {
-            if (i - before + SquaresOfMm - 1 < count) sum += of[first + ((i - before + SquaresOfMm - 1) * step)];
-            if (i - before > 0) sum -= of[first + ((i - before - 1) * step)];
-            if (i >= 0) into[first + (i * step)] = sum;
-        }
+        var i = 0;
+        for (; i <= to.Length - Vector<double>.Count; i += Vector<double>.Count) (new Vector<double>(to[i..]) + (new Vector<double>(numbers[i..]) * times)).CopyTo(to[i..]);
+        for (; i < to.Length; i++) to[i] += numbers[i] * times;
     }
 }

@@ -37,11 +37,12 @@ internal static class LoneThread
     /// <param name="inside">The squares of its area.</param>
     /// <param name="layout">The strokes of that.</param>
     /// <param name="longest">No stitch may be longer, mm.</param>
-    public static void Hide(List<Point> run, BitGrid inside, StrokeLayout layout, double longest)
+    /// <param name="part">The part of the cloth that is looked at; null for all of it.</param>
+    public static void Hide(List<Point> run, BitGrid inside, StrokeLayout layout, double longest, Box? part = null)
     {
         for (var changes = 0; ; changes++)
         {
-            var piece = ShowingThread.LongestAlone(run);
+            var piece = ShowingThread.LongestAlone(run, part);
             if (piece.Length <= Unseen || changes == MostChanges || Best(run, piece.Stitch, inside, layout, longest) is not { } change) return;
             change.Make(run);
         }

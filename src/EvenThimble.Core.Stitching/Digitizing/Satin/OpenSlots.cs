@@ -48,12 +48,13 @@ internal static class OpenSlots
     private const int StepsOfOne = 64;
 
     /// <summary>Puts needle points into a run over an area.</summary>
-    public static void Close(List<Point> run, Area area, StrokeLayout layout, SatinStyle style)
+    /// <returns>Whether there was anything to close.</returns>
+    public static bool Close(List<Point> run, Area area, StrokeLayout layout, SatinStyle style)
     {
-        if (area.SquareMm <= SmallGaps.LargestShape) return;
+        if (area.SquareMm <= SmallGaps.LargestShape) return false;
         var box = area.Bounds.Grown(1);
         var side = Math.Max(Finest, Math.Sqrt(box.Width * box.Height / MostSquares));
-        if (side > Coarsest) return;
+        if (side > Coarsest) return false;
 
         // Throws that are wanted farther apart than thread is wide count as closed.
         var half = Math.Max(Limits.ThreadWidth, style.SpacingMm) / 2;
@@ -68,17 +69,18 @@ internal static class OpenSlots
 
         open.Remove(closed);
         var square = side * side;
+        var count = run.Count;
         foreach (var place in open.TakePlaces().FindAll(p => p.Count * square is >= LeastArea and <= MostArea).OrderByDescending(p => p.Count).Take(MostPlaces))
             if (Line(place, run, half) is { } line)
                 Sew(line, run, layout);
+        return run.Count > count;
     }
 
     /// <summary>The line along which a place is closed; null where it is so narrow that nobody sees it.</summary>
     private static List<Point>? Line(List<Point> place, List<Point> run, double half)
     {
         WorkBudget.Current.Spend(1 + ((place.Count + run.Count) / StepsOfOne));
-        var box = Box.Around(place).Grown(2 * half);
-        var beside = Enumerable.Range(1, run.Count - 1).Where(i => box.Meets(Box.Around([run[i - 1], run[i]]))).ToList();
+        var beside = Polylines.Near(run, Box.Around(place).Grown(2 * half));
         WorkBudget.Current.Spend(place.Count * beside.Count / StepsOfOne);
         var (deepest, off) = place.Select(p => (Place: p, Off: beside.Count == 0 ? double.PositiveInfinity : beside.Min(i => p.DistanceToLine(run[i - 1], run[i])))).MaxBy(p => p.Off);
         if (off < half + LeastDepth) return null;

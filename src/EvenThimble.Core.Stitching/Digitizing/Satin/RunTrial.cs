@@ -12,9 +12,8 @@ internal sealed class RunTrial
     // So much may be bare after a change that was covered, mm².
     private const double MostBare = 0.02;
 
-    // So far about the changes is looked at, mm, and so far about that lies what covers some of it.
+    // So far about the changes is looked at, mm.
     private const double Around = 1.3;
-    private const double Beyond = 0.4;
 
     // So many stitches are laid in the time of one step of work.
     private const int StitchesOfOne = 8;
@@ -22,7 +21,6 @@ internal sealed class RunTrial
     private readonly List<Point> _run;
     private readonly BitGrid _inside;
     private readonly StrokeLayout _layout;
-    private readonly Box _part;
     private readonly List<int> _near;
     private readonly ShowingThread _before;
 
@@ -36,16 +34,18 @@ internal sealed class RunTrial
     {
         (_run, _inside, _layout) = (run, inside, layout);
         Changes = [.. changes.Where(c => c.Stitches(run).All(s => s.From.DistanceTo(s.To) is var length && length >= Shortest && length <= longest))];
-        _part = Box.Around(Changes.SelectMany(c => c.Made.Concat(run[c.First..(c.Last + 1)]))).Grown(Around);
-        var near = _part.Grown(Beyond);
+        Part = Box.Around(Changes.SelectMany(c => c.Made.Concat(run[c.First..(c.Last + 1)]))).Grown(Around);
         WorkBudget.Current.Spend(run.Count / StitchesOfOne);
-        _near = [.. Enumerable.Range(1, run.Count - 1).Where(i => near.Meets(Box.Around([run[i - 1], run[i]])))];
-        _before = ShowingThread.In(_part, _near.Select(i => (run[i - 1], run[i])));
+        _near = Polylines.Near(run, Part.Grown(ShowingThread.Beyond));
+        _before = ShowingThread.In(Part, _near.Select(i => (run[i - 1], run[i])));
         Alone = _before.Longest();
     }
 
     /// <summary>The changes after which no stitch is too short or too long.</summary>
     public IReadOnlyList<RunChange> Changes { get; }
+
+    /// <summary>The part of the cloth in which a change can make a difference.</summary>
+    public Box Part { get; }
 
     /// <summary>Length of the longest piece that lies alone as it is, mm.</summary>
     public double Alone { get; }
@@ -56,7 +56,7 @@ internal sealed class RunTrial
         WorkBudget.Current.Spend(1 + (_near.Count / StitchesOfOne));
         if (!change.Stitches(_run).All(s => _before.IsCovered(s.From, s.To) || _layout.IsStraight(s.From, s.To))) return null;
         var stitches = _near.Where(i => i <= change.First).Select(Stitch).Concat(change.Stitches(_run)).Concat(_near.Where(i => i > change.Last).Select(Stitch));
-        var after = ShowingThread.In(_part, stitches);
+        var after = ShowingThread.In(Part, stitches);
         return _before.CoversBeyond(after, _inside) > MostBare ? null : after.Longest();
     }
 

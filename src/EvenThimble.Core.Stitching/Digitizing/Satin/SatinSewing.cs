@@ -41,37 +41,42 @@ public static class SatinSewing
 
         // Where a way lies over a patch in each of them, patches come after all ways along their stroke.
         if (patches.Count > 0) tries.AddRange(roots.Take(MostTries / 2).Select(r => (r.Stroke, r.At, PatchesLast: true)));
-        var (best, least, tried) = (new List<Point>(), double.PositiveInfinity, 0);
+        var (best, least, alone, tried) = (new List<Point>(), double.PositiveInfinity, default(LonePiece?), 0);
         foreach (var (root, at, patchesLast) in tries)
         {
             var run = new Sewing(area, layout, style, tree, patches, patchesLast).Sew(root, at, start, end);
-            var faults = tries.Count == 1 ? 0 : Faults(run, style);
-            if (faults < least) (best, least) = (run, faults);
+            var (faults, piece) = tries.Count == 1 ? (0, null) : Faults(run, style);
+            if (faults < least) (best, least, alone) = (run, faults, piece);
             if (least <= 0 || (tried += run.Count) > MostTried) break;
         }
 
-        Finish(best, area, layout, style);
+        if (style.Closes && best.Count > 1) Finish(best, alone, area, layout, style);
         return best;
     }
 
     /// <summary>Goes over finished stitches as a hand would: closes what is open, hides what lies alone, thins out what is heaped, spreads what is crowded.</summary>
-    private static void Finish(List<Point> run, Area area, StrokeLayout layout, SatinStyle style)
+    /// <param name="run">The stitches.</param>
+    /// <param name="alone">The longest piece that lies alone, if that is known.</param>
+    /// <param name="area">What they cover.</param>
+    /// <param name="layout">The strokes of that.</param>
+    /// <param name="style">How they are thrown.</param>
+    private static void Finish(List<Point> run, LonePiece? alone, Area area, StrokeLayout layout, SatinStyle style)
     {
-        if (!style.Closes || run.Count < 2) return;
-        OpenSlots.Close(run, area, layout, style);
+        if (OpenSlots.Close(run, area, layout, style)) alone = null;
         var inside = new BitGrid(area.Bounds, Square);
         inside.LayInside(area.Rings);
-        LoneThread.Hide(run, inside, layout, style.LongestThrow);
+        if (alone is not { Length: <= LoneThread.Unseen }) LoneThread.Hide(run, inside, layout, style.LongestThrow);
         HeapedThread.Thin(run, inside, layout, style.LongestThrow);
         CrowdedPoints.Spread(run, inside, layout, style.LongestThrow);
     }
 
-    /// <summary>What is wrong with a run, as length of a way that shows, mm. Between loose throws every thread shows: there it is all thread.</summary>
-    private static double Faults(List<Point> run, SatinStyle style)
+    /// <summary>What is wrong with a run, as length of a way that shows, mm, and the longest piece that lies alone. Between loose throws every thread shows: there it is all thread.</summary>
+    private static (double Faults, LonePiece? Alone) Faults(List<Point> run, SatinStyle style)
     {
-        if (run.Count < 2) return 0;
-        if (!style.Closes) return Polylines.Length(run);
-        return Math.Max(0, ShowingThread.LongestAlone(run).Length - LoneThread.Unseen) + (PointTooMany * Math.Max(0, CrowdedPoints.Most(Ties.Tied(run)) - CrowdedPoints.Harmless));
+        if (run.Count < 2) return (0, null);
+        if (!style.Closes) return (Polylines.Length(run), null);
+        var alone = ShowingThread.LongestAlone(run);
+        return (Math.Max(0, alone.Length - LoneThread.Unseen) + (PointTooMany * Math.Max(0, CrowdedPoints.Most(Ties.Tied(run)) - CrowdedPoints.Harmless)), alone);
     }
 
     /// <summary>What is sewn on the way along a stroke: a stroke that is entered there, or a patch.</summary>

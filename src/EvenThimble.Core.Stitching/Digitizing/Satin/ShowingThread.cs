@@ -17,6 +17,9 @@ internal readonly record struct LonePiece(double Length, int Stitch, Point Middl
 /// </summary>
 internal sealed class ShowingThread
 {
+    /// <summary>So far about a part of the cloth lies what covers some of it, mm.</summary>
+    public const double Beyond = 0.4;
+
     // Length of a cell's side, mm; larger where there would be too many. On still larger ones nothing is told apart.
     private const double Finest = 0.07;
     private const double Coarsest = 0.2;
@@ -55,14 +58,16 @@ internal sealed class ShowingThread
     }
 
     /// <summary>The longest piece of thread of a run that lies across other thread and has a neighbour that goes its way on neither side; of length 0 for a run over so large an area that it is not looked at.</summary>
-    public static LonePiece LongestAlone(IReadOnlyList<Point> run) => OfAll(run, seen => seen.Pieces().DefaultIfEmpty().MaxBy(p => p.Length));
+    /// <param name="run">The run.</param>
+    /// <param name="part">The part of the cloth that is looked at; null for all of it.</param>
+    public static LonePiece LongestAlone(IReadOnlyList<Point> run, Box? part = null) => Look(run, part, pieces => pieces.DefaultIfEmpty().MaxBy(p => p.Length));
 
-    /// <summary>All such pieces that are longer than a length, mm.</summary>
-    public static List<LonePiece> Alone(IReadOnlyList<Point> run, double longer) => OfAll(run, seen => seen.Pieces().Where(p => p.Length > longer).ToList()) ?? [];
+    /// <summary>All such pieces in a part of the cloth that are longer than a length, mm.</summary>
+    public static List<LonePiece> Alone(IReadOnlyList<Point> run, Box part, double longer) => Look(run, part, pieces => pieces.Where(p => p.Length > longer).ToList()) ?? [];
 
-    private static T? OfAll<T>(IReadOnlyList<Point> run, Func<ShowingThread, T> look)
+    private static T? Look<T>(IReadOnlyList<Point> run, Box? part, Func<IEnumerable<LonePiece>, T> look)
     {
-        var box = Box.Around(run).Grown(1);
+        var box = part ?? Box.Around(run).Grown(1);
         var size = Math.Max(Finest, Math.Sqrt(box.Width * box.Height / MostCells));
         if (run.Count < 2 || size > Coarsest) return default;
 
@@ -72,7 +77,9 @@ internal sealed class ShowingThread
         try
         {
             Array.Clear(cells, 0, columns * rows);
-            return look(new(run.Skip(1).Select((p, i) => (run[i], p)), box, size, columns, rows, cells));
+            var near = Polylines.Near(run, box.Grown(Beyond));
+            var seen = new ShowingThread(near.Select(i => (run[i - 1], run[i])), box, size, columns, rows, cells);
+            return look(seen.Pieces().Select(p => p with { Stitch = near[p.Stitch - 1] }));
         }
         finally
         {
@@ -95,29 +102,33 @@ internal sealed class ShowingThread
         var beyond = along * (half * AreaCells.RoundEnd);
         var (from, to) = (_stitches[stitch].From - beyond - middle, _stitches[stitch].To + beyond - middle);
         WorkBudget.Current.Spend(1 + ((int)from.DistanceTo(to) / CellsOfOne));
-        Strip.Lay(from, to - from, along.Normal() * half, (0, _columns - 1), (0, _rows - 1), (row, first, last) => Array.Fill(_last, stitch, (row * _columns) + first, last - first + 1));
+        foreach (var (row, first, last) in new Strip(from, to - from, along.Normal() * half, (0, _columns - 1), (0, _rows - 1))) Array.Fill(_last, stitch, (row * _columns) + first, last - first + 1);
     }
 
     /// <summary>Length of the longest piece that is alone, mm.</summary>
     public double Longest() => Pieces().Select(p => p.Length).DefaultIfEmpty().Max();
 
-    private IEnumerable<LonePiece> Pieces()
+    private List<LonePiece> Pieces()
     {
+        var (pieces, beside) = (new List<LonePiece>(), new Point[Beside.Length]);
         for (var i = 1; i < _stitches.Length; i++)
         {
             var (from, along, length, alone, missed) = (_stitches[i].From, _directions[i], _stitches[i].From.DistanceTo(_stitches[i].To), 0, 0);
+            for (var k = 0; k < beside.Length; k++) beside[k] = along.Normal() * (Beside[k] / _size);
             for (var d = 0.5; d < length; d++)
             {
                 // One cell at its edge says little.
-                missed = IsAlone(i, from + (along * d)) ? 0 : missed + 1;
-                if (missed > 1 && alone > 0) yield return Piece(i, d - 1, alone);
+                missed = IsAlone(i, from + (along * d), beside) ? 0 : missed + 1;
+                if (missed > 1 && alone > 0) Add(i, d - 1, alone);
                 alone = missed > 1 ? 0 : alone + 1 - missed;
             }
 
-            if (alone > 0) yield return Piece(i, length, alone);
+            if (alone > 0) Add(i, length, alone);
         }
 
-        LonePiece Piece(int stitch, double end, int cells) => new(cells * _size, stitch, _corner + ((_stitches[stitch].From + (_directions[stitch] * (end - (cells / 2.0)))) * _size));
+        return pieces;
+
+        void Add(int stitch, double end, int cells) => pieces.Add(new(cells * _size, stitch, _corner + ((_stitches[stitch].From + (_directions[stitch] * (end - (cells / 2.0)))) * _size)));
     }
 
     /// <summary>Whether thread lies on all of a way.</summary>
@@ -144,19 +155,18 @@ internal sealed class ShowingThread
     // What lies beside it has to be known.
     private bool IsLookedAt(Point place) => Math.Min(Math.Min(place.X, _columns - place.X), Math.Min(place.Y, _rows - place.Y)) * _size > Known;
 
-    private bool IsAlone(int stitch, Point place)
+    private bool IsAlone(int stitch, Point place, ReadOnlySpan<Point> beside)
     {
         if (!IsLookedAt(place) || _last[At(place)] != stitch) return false;
         var (along, crosses) = (_directions[stitch], false);
         for (var side = -1; side <= 1; side += 2)
         {
-            var aside = along.Normal() * (side / _size);
-            foreach (var away in Beside)
+            for (var k = 0; k < beside.Length; k++)
             {
-                var other = _last[At(place + (aside * away))];
+                var other = _last[At(place + (beside[k] * side))];
                 if (other == 0 || other == stitch) continue;
                 if (Math.Abs(along.Dot(_directions[other])) > CosSameWay) return false;
-                crosses |= away > Across;
+                crosses |= Beside[k] > Across;
             }
         }
 
