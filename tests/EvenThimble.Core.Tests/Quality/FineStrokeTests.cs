@@ -50,6 +50,21 @@ public sealed class FineStrokeTests
     }
 
     [Fact]
+    public void Where_fine_strokes_meet_in_a_corner_no_throws_sit_on_the_line_like_a_knot()
+    {
+        // An N, whose corners are broader than its strokes.
+        var random = new Random(33);
+        for (var i = 0; i < 20; i++)
+        {
+            var (width, high, wide) = (0.45 + (random.NextDouble() * 0.15), 4 + (random.NextDouble() * 3), 2.5 + (random.NextDouble() * 2));
+            Point[][] outlines = [.. Area.Of([Bar(new(0, 0), new(0, high), width), Bar(new(0, 0), new(wide, high), width), Bar(new(wide, 0), new(wide, high), width)], Inside.AnyWinding).SelectMany(a => a.Rings)];
+            var (runs, name) = (LetterLook.Sewn(outlines, StitchWay.Satin), $"{width:0.00} mm strokes, {high:0.0} high, {wide:0.0} wide");
+            Holds(outlines, runs, name);
+            LayMeasure.Of(outlines, runs).Off.ShouldBeLessThan(12, name);
+        }
+    }
+
+    [Fact]
     public void What_swells_is_thrown_where_it_is_wide_and_drawn_where_it_is_fine()
     {
         // A stroke as a broad pen draws it: from a hairline to 2 mm and back.

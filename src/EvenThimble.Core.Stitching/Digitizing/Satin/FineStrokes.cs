@@ -13,8 +13,13 @@ internal static class FineStrokes
     private const double BroadOfFine = 1.1;
     private const double LongestOfFine = 1.2;
 
-    // What could be thrown is not drawn for less than so far, mm.
-    private const double ShortestStretch = 1.2;
+    // What could be thrown is not drawn for less than the one length between throws, nor for less than the other from an end of the stroke on; and beside what is drawn it is not thrown for less than the third, mm.
+    private const double ShortestDrawn = 1.2;
+    private const double ShortestFromEnd = 0.8;
+    private const double ShortestThrown = 1.6;
+
+    // Unless it is broader than this somewhere, mm: there two lines would leave much bare.
+    private const double MostDrawn = 1.4;
 
     // A line that is drawn covers so much to its side for sure, and lies no farther from the middle than so, for the two to close, mm.
     private const double LineCovers = 0.12;
@@ -35,7 +40,7 @@ internal static class FineStrokes
         {
             var rungs = stroke.Rungs;
             var least = rungs.ConvertAll(r => r.Width + longer < SatinThrows.Narrowest);
-            var drawn = isFine ? Stretches(rungs, r => r.Width + longer < LongestOfFine && r.Width <= MostWidth) : least;
+            var drawn = isFine ? Drawn(rungs, r => r.Width + longer < LongestOfFine && r.Width <= MostWidth) : least;
             for (var i = 0; i < rungs.Count; i++)
             {
                 if (!drawn[i] && !least[i]) continue;
@@ -75,20 +80,35 @@ internal static class FineStrokes
         return widths.Count == 0 ? double.PositiveInfinity : widths[widths.Count * 3 / 4];
     }
 
-    /// <summary>Which rungs something is true of, but for short stretches of it.</summary>
-    private static List<bool> Stretches(List<Rung> rungs, Func<Rung, bool> isSo)
+    /// <summary>Which rungs are drawn of those that are fine: without short stretches among throws, and with short ones of throws among what is drawn, which would look like knots on a line.</summary>
+    private static List<bool> Drawn(List<Rung> rungs, Func<Rung, bool> isFine)
     {
-        var so = rungs.ConvertAll(r => isSo(r));
-        for (var i = 0; i < so.Count; i++)
+        var drawn = rungs.ConvertAll(r => isFine(r));
+        foreach (var (first, last) in Stretches(drawn, of: true))
+            if (rungs[last].At - rungs[first].At < (first == 0 || last == rungs.Count - 1 ? ShortestFromEnd : ShortestDrawn))
+                Fill(first, last, false);
+        foreach (var (first, last) in Stretches(drawn, of: false))
+            if (last - first + 1 < rungs.Count && rungs[last].At - rungs[first].At < ShortestThrown && rungs[first..(last + 1)].TrueForAll(r => r.Width < MostDrawn))
+                Fill(first, last, true);
+        return drawn;
+
+        void Fill(int first, int last, bool isDrawn)
         {
-            if (!so[i]) continue;
-            var end = i;
-            while (end + 1 < so.Count && so[end + 1]) end++;
-            if (rungs[end].At - rungs[i].At < ShortestStretch)
-                for (var k = i; k <= end; k++) so[k] = false;
-            i = end;
+            for (var k = first; k <= last; k++) drawn[k] = isDrawn;
+        }
+    }
+
+    /// <summary>The first and the last of each stretch of a value.</summary>
+    private static List<(int First, int Last)> Stretches(List<bool> values, bool of)
+    {
+        var stretches = new List<(int First, int Last)>();
+        for (var i = 0; i < values.Count; i++)
+        {
+            if (values[i] != of) continue;
+            if (stretches is [.., var last] && last.Last == i - 1) stretches[^1] = (last.First, i);
+            else stretches.Add((i, i));
         }
 
-        return so;
+        return stretches;
     }
 }
