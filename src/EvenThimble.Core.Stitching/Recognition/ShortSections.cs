@@ -91,37 +91,55 @@ internal sealed class ShortSections
         return Math.Max(Math.Abs(along.Dot(points[next.From] - points[row.To])), Math.Abs(along.Dot(points[next.To] - points[row.From]))) >= Suddenly;
     }
 
-    /// <summary>Rows that go back and forth beside each other, as many as there are, where they are a section.</summary>
+    /// <summary>Rows that go back and forth beside each other, as many as there are, where they are a section: beside one that is known, or beside such a section.</summary>
     private IEnumerable<List<Row>> Sections(int from, int to)
     {
-        var section = new List<Row>();
-        foreach (var row in Rows(from, to))
+        var candidates = Candidates(from, to);
+        var known = new bool[candidates.Count];
+        for (var any = true; any;)
         {
-            if (section.Count > 0 && !GoesOn(section, row))
+            any = false;
+            for (var i = 0; i < candidates.Count; i++)
             {
-                if (IsSection(section)) yield return section;
-                section = [];
+                if (known[i] || !IsSection(candidates[i], candidates.Where((_, k) => known[k]).SelectMany(c => c), candidates.Where((c, k) => k != i && c.Count > 1).SelectMany(c => c))) continue;
+                known[i] = any = true;
             }
-
-            section.Add(row);
         }
 
-        if (IsSection(section)) yield return section;
+        return candidates.Where((_, i) => known[i]);
     }
 
-    private bool IsSection(List<Row> rows)
+    private List<List<Row>> Candidates(int from, int to)
+    {
+        var candidates = new List<List<Row>>();
+        foreach (var row in Rows(from, to))
+        {
+            if (candidates.Count > 0 && GoesOn(candidates[^1], row)) candidates[^1].Add(row);
+            else candidates.Add([row]);
+        }
+
+        return candidates;
+    }
+
+    /// <summary>Whether rows lie beside others that are known: a single one between such on both sides, of which one may be of what only can be a section.</summary>
+    private bool IsSection(List<Row> rows, IEnumerable<Row> known, IEnumerable<Row> possible)
     {
         WorkBudget.Current.Spend(rows.Count * _outermost.Count / BoxesOfOne);
-        var beside = rows.SelectMany(SidesOf).ToList();
-        return rows.Count switch { 0 => false, 1 => rows[0].Length >= ShortestAlone && beside.Contains(1) && beside.Contains(-1), _ => beside.Count > 0 };
+        var beside = rows.SelectMany(row => Near(row).Concat(known).SelectMany(other => SideOf(row, other))).ToHashSet();
+        if (beside.Count == 0 || rows.Count > 1) return beside.Count > 0;
+        return rows[0].Length >= ShortestAlone && beside.Concat(possible.SelectMany(other => SideOf(rows[0], other))).Distinct().Count() == 2;
     }
 
-    /// <summary>On which sides of a row (1, -1) rows of other sections lie beside it.</summary>
-    private IEnumerable<int> SidesOf(Row row)
+    /// <summary>The outermost rows of other sections about a row.</summary>
+    private IEnumerable<Row> Near(Row row)
     {
-        var near = new Box(_points[row.First].X, _points[row.First].Y, _points[row.First].X, _points[row.First].Y).With(_points[row.Last]).Grown(2 * _spacing);
-        return _outermost.Where(o => near.Meets(o.Box)).Select(o => RowOf(o.Row.From, o.Row.To)).Where(o => IsNext(Math.Abs(row.Aside - o.Aside)) && row.Beside(o) >= LeastBeside * row.Length).Select(o => Math.Sign(o.Aside - row.Aside));
+        var near = Box.Between(_points[row.First], _points[row.Last]).Grown(2 * _spacing);
+        return _outermost.Where(o => near.Meets(o.Box)).Select(o => RowOf(o.Row.From, o.Row.To));
     }
+
+    /// <summary>On which side of a row (1, -1) another lies beside it; none where it does not.</summary>
+    private IEnumerable<int> SideOf(Row row, Row other) =>
+        IsNext(Math.Abs(row.Aside - other.Aside)) && row.Beside(other) >= LeastBeside * Math.Min(row.Length, other.Length) ? [Math.Sign(other.Aside - row.Aside)] : [];
 
     private bool IsNext(double aside) => Math.Abs(aside - _spacing) <= Math.Max(AsFar * _spacing, _off);
 

@@ -35,6 +35,10 @@ internal sealed class ThreadReading
     private const int FewRows = 5;
     private const int NearFills = 4;
 
+    // So may be throws, up to so many, where rows are at least this part of their thread: steps along the edge and ways between sections can look like throws among them.
+    private const int FewThrows = 16;
+    private const double MostlyRows = 0.25;
+
     private readonly List<Passage> _passages = [];
     private readonly StitchBlob _blob;
     private readonly Point[] _points;
@@ -194,12 +198,22 @@ internal sealed class ThreadReading
             var (fill, sections) = fills.OrderBy(f => Math.Max(f.First - passages[n].First, passages[n].First - f.First)).Take(NearFills)
                 .Select(f => (Fill: f, Sections: ShortSections.Find(_points, from, to, Legs(f), f.SpacingMm, outermost)))
                 .MaxBy(f => f.Sections.Sum(s => s.Count));
-            if (sections.Count == 0) _passages.AddRange(passages[n..last]);
+            if (sections.Count == 0 || passages[n..last].Exists(p => IsOfThrows(p, sections))) _passages.AddRange(passages[n..last]);
             else Each(sections, s => s[0].From, s => s[^1].To, from, to, (a, b) => Plain(a, b), s => Add(PassageKind.Fill, s[0].From, s[^1].To, p => fill with { First = p.First, Last = p.Last, Rungs = Rungs(s) }));
             n = last - 1;
         }
 
-        static bool MayHold(Passage p) => p is { Kind: PassageKind.Run, SharesHoles: false } || (p is { Kind: PassageKind.Satin or PassageKind.Fill, InRings: false, Rungs.Length: <= FewRows } && (!p.Stepped || p.Confidence < Passage.Sure));
+        static bool MayHold(Passage p) =>
+            p is { Kind: PassageKind.Run, SharesHoles: false } or { Kind: PassageKind.Satin, Stepped: false, Rungs.Length: <= FewThrows }
+            || (p is { Kind: PassageKind.Satin or PassageKind.Fill, InRings: false, Rungs.Length: <= FewRows } && (!p.Stepped || p.Confidence < Passage.Sure));
+
+        bool IsOfThrows(Passage p, List<List<Leg>> sections)
+        {
+            if (p.Kind != PassageKind.Satin || p.Rungs.Length <= FewRows) return false;
+            var (first, last) = (PlaceOf(p.First), PlaceOf(p.Last));
+            var all = Enumerable.Range(first, last - first).Sum(i => _points[i].DistanceTo(_points[i + 1]));
+            return sections.SelectMany(s => s).Where(row => row.To > first && row.From < last).Sum(row => row.Length(_points)) < MostlyRows * all;
+        }
     }
 
     private List<Leg> Legs(Passage rows) => [.. rows.Rungs.Select(r => new Leg(PlaceOf(r.First), PlaceOf(r.Last)))];

@@ -52,7 +52,7 @@ public class EarlierDocumentsTests
     [Fact]
     public void An_archive_of_version_3_sews_every_stitch_as_it_did()
     {
-        // Its bought stitches as they were, but for rows at a size, which are as many as lead from their beginning to their end today; its last parts are drawn, and are laid as the engine lays them today; what is covered is told as it is told today.
+        // Its bought stitches as they were, but for rows at a size, which are as many as lead from their beginning to their end today, and for rows at a tip that were taken for throws; its last parts are drawn, and are laid as the engine lays them today; what is covered is told as it is told today.
         var archive = JobArchive.FromBytes(File.ReadAllBytes(Sample("version-3.evjob")));
         var expected = File.ReadAllLines(Sample("version-3-plan.txt"));
         foreach (var job in new[] { archive.Job, MadeUp.Reread(archive.Job) })

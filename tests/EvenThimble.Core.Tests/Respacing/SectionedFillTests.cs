@@ -25,6 +25,8 @@ public class SectionedFillTests
     [InlineData("zigzag")]
     [InlineData("Lora R 60 mm")]
     [InlineData("Lora g 60 mm")]
+    [InlineData("Lora a 20 mm")]
+    [InlineData("Lora & 20 mm")]
     public void It_stays_closed_however_its_rows_lie(string shape)
     {
         foreach (var (how, size, mostOfAll, most) in new[] { ("plain", 1.5, 1, 0.6), ("plain", 2.0, 1, 0.6), ("tenths", 2.0, 1, 0.6), ("noise", 2.0, 4, 0.7) })
