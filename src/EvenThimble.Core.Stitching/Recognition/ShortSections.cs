@@ -13,8 +13,9 @@ internal sealed class ShortSections
     private const double AsFar = 0.35;
     private const double LeastBeside = 0.4;
 
-    // A single row, between rows on either side, is no shorter than this, mm.
+    // A single row, between rows on either side, is no shorter than this, mm; two beside each other, of which each tells of the other, no shorter than that: throws are not so long.
     private const double ShortestAlone = 2.5;
+    private const double LongAlone = 10;
 
     // The step from one to the next is no longer than this part of the longer, and so much, mm.
     private const double StepOfRow = 0.9;
@@ -101,7 +102,7 @@ internal sealed class ShortSections
             any = false;
             for (var i = 0; i < candidates.Count; i++)
             {
-                if (known[i] || !IsSection(candidates[i], candidates.Where((_, k) => known[k]).SelectMany(c => c), candidates.Where((c, k) => k != i && c.Count > 1).SelectMany(c => c))) continue;
+                if (known[i] || !IsSection(candidates[i], candidates.Where((_, k) => known[k]).SelectMany(c => c), candidates.Where((c, k) => k != i && (c.Count > 1 || c[0].Length >= LongAlone)).SelectMany(c => c))) continue;
                 known[i] = any = true;
             }
         }

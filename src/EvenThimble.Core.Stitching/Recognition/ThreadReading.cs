@@ -35,9 +35,10 @@ internal sealed class ThreadReading
     private const int FewRows = 5;
     private const int NearFills = 4;
 
-    // So may be throws, up to so many, where rows are at least this part of their thread: steps along the edge and ways between sections can look like throws among them.
+    // So may be throws, up to so many: among rows, steps along the edge and ways between sections can look like some. Of those at least the one part are rows, and from the other part of them on a step leads to the next.
     private const int FewThrows = 16;
-    private const double MostlyRows = 0.25;
+    private const double LeastRows = 0.45;
+    private const double LeastSteps = 0.5;
 
     private readonly List<Passage> _passages = [];
     private readonly StitchBlob _blob;
@@ -211,8 +212,9 @@ internal sealed class ThreadReading
         {
             if (p.Kind != PassageKind.Satin || p.Rungs.Length <= FewRows) return false;
             var (first, last) = (PlaceOf(p.First), PlaceOf(p.Last));
-            var all = Enumerable.Range(first, last - first).Sum(i => _points[i].DistanceTo(_points[i + 1]));
-            return sections.SelectMany(s => s).Where(row => row.To > first && row.From < last).Sum(row => row.Length(_points)) < MostlyRows * all;
+            var rows = sections.SelectMany(s => s).Count(row => row.To > first && row.From < last);
+            var steps = sections.Sum(s => s.Zip(s.Skip(1)).Count(r => r.First.To < r.Second.From && r.Second.To > first && r.First.From < last));
+            return rows < LeastRows * p.Rungs.Length || steps < LeastSteps * rows;
         }
     }
 
