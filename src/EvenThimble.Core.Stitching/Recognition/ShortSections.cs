@@ -102,6 +102,7 @@ internal sealed class ShortSections
             any = false;
             for (var i = 0; i < candidates.Count; i++)
             {
+                WorkBudget.Current.Spend(1 + (candidates.Count / BoxesOfOne));
                 if (known[i] || !IsSection(candidates[i], candidates.Where((_, k) => known[k]).SelectMany(c => c), candidates.Where((c, k) => k != i && (c.Count > 1 || c[0].Length >= LongAlone)).SelectMany(c => c))) continue;
                 known[i] = any = true;
             }
