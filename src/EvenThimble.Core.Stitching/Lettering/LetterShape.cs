@@ -78,7 +78,7 @@ public sealed record LetterShape(string Text, DrawnShape Outline, Point At, doub
     private static bool Cross((Point A, Point B) one, (Point A, Point B) other)
     {
         double Side((Point A, Point B) line, Point p) => (line.B - line.A).Cross(p - line.A);
-        return Side(one, other.A) * Side(one, other.B) <= 0 && Side(other, one.A) * Side(other, one.B) <= 0 && Near(one, Geometry.Box.Around([other.A, other.B]));
+        return Side(one, other.A) * Side(one, other.B) <= 0 && Side(other, one.A) * Side(other, one.B) <= 0 && Near(one, Geometry.Box.Between(other.A, other.B));
     }
 
     /// <summary>Whether edges wind around a place.</summary>

@@ -162,18 +162,18 @@ internal sealed class HeapMap : IDisposable
         for (var row = 1 - Half; row < _rows; row++)
         {
             var (entering, leaving) = (row + Half - 1, row - Half - 1);
-            if (entering < _rows) Add(there.AsSpan(entering * _columns, _columns), columns, 1);
-            if (leaving >= 0) Add(there.AsSpan(leaving * _columns, _columns), columns, -1);
+            if (entering < _rows) Accumulate(there.AsSpan(entering * _columns, _columns), columns, 1);
+            if (leaving >= 0) Accumulate(there.AsSpan(leaving * _columns, _columns), columns, -1);
             if (row < 0) continue;
             Array.Clear(along);
             columns.CopyTo(along, Half);
-            for (var far = 1; far < SquaresOfMm; far *= 2) Add(along.AsSpan(far), along.AsSpan(0, along.Length - far), 1);
+            for (var far = 1; far < SquaresOfMm; far *= 2) Accumulate(along.AsSpan(far), along.AsSpan(0, along.Length - far), 1);
             along.AsSpan(0, _columns).CopyTo(_around.AsSpan(row * _columns, _columns));
         }
     }
 
     /// <summary>Adds numbers, so many times, to as many others; those may be the same, but not farther on.</summary>
-    private static void Add(ReadOnlySpan<double> numbers, Span<double> to, double times)
+    private static void Accumulate(ReadOnlySpan<double> numbers, Span<double> to, double times)
     {
         var i = 0;
         for (; i <= to.Length - Vector<double>.Count; i += Vector<double>.Count) (new Vector<double>(to[i..]) + (new Vector<double>(numbers[i..]) * times)).CopyTo(to[i..]);
