@@ -15,6 +15,10 @@ internal sealed class BentRowMaking
     // A place of a row that lies so many times farther than usual from the next has nothing beside it there: one of them is longer.
     private const double NothingBeside = 2.8;
     private const int LooksAhead = 12;
+
+    // Long and short rows take turns where the length changes by more than this part of the longer, and back within so many rows.
+    private const double TurnsBy = 0.15;
+    private const int TurnsWithin = 3;
     private readonly Remaking _making;
     private readonly Passage _passage;
 
@@ -23,11 +27,18 @@ internal sealed class BentRowMaking
     private readonly double _stitch;
     private readonly double _usual;
 
+    // Lengths of the old rows, and between which two of them long and short take turns; how much longer new rows were so far than old ones on the same ground, mm.
+    private readonly double[] _lengths;
+    private readonly bool[] _takeTurns;
+    private double _tooLong;
+
     public BentRowMaking(Remaking making, Passage passage)
     {
         (_making, _passage) = (making, passage);
         _rows = [.. passage.Rungs.Select((r, k) => Rounded([.. Enumerable.Range(r.First, r.Last - r.First + 1).Select(making.Sized)], reversed: k % 2 == 1))];
         _usual = passage.SpacingMm * making.Size.OfLength;
+        _lengths = Array.ConvertAll(_rows, Polylines.Length);
+        _takeTurns = TakeTurns(_lengths);
 
         // Made smaller, bends are tighter: stitches are a little shorter there, so that they do not cut them.
         _stitch = passage.IsUndivided ? making.LongestThrow(passage) : (passage.StitchLength > 0.8 ? passage.StitchLength : Limits.FillStitch) * Math.Min(1, Math.Sqrt(making.Size.OfLength));
@@ -53,7 +64,7 @@ internal sealed class BentRowMaking
 
     private void Sew(double place, bool rightwards, int number)
     {
-        var row = At(place);
+        var row = At(place, rightwards);
         var length = Polylines.Length(row);
         var clear = Math.Min(1.0, _stitch / 4);
         var shift = number * Limits.RowShift * _stitch;
@@ -75,13 +86,59 @@ internal sealed class BentRowMaking
     }
 
     /// <summary>The line at a place among the old rows; beyond the outermost it goes on as they do.</summary>
-    private Point[] At(double place)
+    private Point[] At(double place, bool rightwards)
     {
         var at = Math.Clamp((int)Math.Floor(place), 0, _rows.Length - 2);
         var t = place - at;
-        var (row, other, part) = t < 0.5 ? (_rows[at], _rows[at + 1], t) : (_rows[at + 1], _rows[at], 1 - t);
+        var (row, other, part) = IsLikeFirst(at, t, rightwards) ? (_rows[at], _rows[at + 1], t) : (_rows[at + 1], _rows[at], 1 - t);
         var steps = Steps(row, other);
         return [.. row.Select((p, i) => p + (steps[i] * part))];
+    }
+
+    /// <summary>Between which rows, each and the next, the length changes by much, and back before and after.</summary>
+    private static bool[] TakeTurns(double[] lengths)
+    {
+        int[] changes = [.. lengths.Skip(1).Select((next, k) => Math.Abs(next - lengths[k]) > TurnsBy * Math.Max(next, lengths[k]) ? Math.Sign(next - lengths[k]) : 0)];
+        return [.. changes.Select((change, k) => change != 0 && IsBack(k, -1) && IsBack(k, 1))];
+
+        // The nearest other change on a side, if there is one in reach, goes the other way.
+        bool IsBack(int k, int step)
+        {
+            for (var j = k + step; j >= 0 && j < changes.Length && Math.Abs(j - k) <= TurnsWithin; j += step)
+                if (changes[j] != 0)
+                    return changes[j] != changes[k];
+            return k + (step * TurnsWithin) is var end && (end < 0 || end >= changes.Length);
+        }
+    }
+
+    /// <summary>
+    /// Whether a new row has the shape of the old one before it rather than of that after it. It has that of the nearer; where long and short rows take turns, of the one that begins where
+    /// the last ended, or else of the one that keeps as much of either as there was: otherwise of every second row all the short ones could be left out.
+    /// </summary>
+    private bool IsLikeFirst(int at, double t, bool rightwards)
+    {
+        if (!_takeTurns[at]) return t < 0.5;
+        double Away(int k) => _making.Run[^1].DistanceTo(rightwards ? _rows[k][0] : _rows[k][^1]);
+        var (first, second, due) = (_lengths[at], _lengths[at + 1], LengthAbout(at + t));
+        var farther = Away(at + 1) - Away(at);
+        var isFirst = Math.Abs(farther) > Math.Abs(first - second) / 2 ? farther > 0 : Math.Abs(_tooLong + first - due) < Math.Abs(_tooLong + second - due);
+        _tooLong += (isFirst ? first : second) - due;
+        return isFirst;
+    }
+
+    /// <summary>The mean length of the old rows on whose ground a new one lies, mm.</summary>
+    private double LengthAbout(double place)
+    {
+        var half = _making.Lighter / _making.Size.OfLength / 2;
+        var (from, to) = (Math.Max(-0.5, place - half), Math.Min(_rows.Length - 0.5, place + half));
+        var (sum, all) = (0.0, 0.0);
+        for (var k = (int)Math.Round(from); k <= (int)Math.Round(to) && k < _rows.Length; k++)
+        {
+            var part = Math.Min(to, k + 0.5) - Math.Max(from, k - 0.5);
+            (sum, all) = (sum + (part * _lengths[k]), all + part);
+        }
+
+        return sum / all;
     }
 
     /// <summary>From each place of a row the way to the nearest of another; where nothing of it lies beside, as far square to the row as usual.</summary>

@@ -16,6 +16,9 @@ internal sealed class ThrowMaking
     private const double ArmLength = 0.8;
     private const int FewestBetween = 4;
 
+    // How far the number of throws of a wide zigzag goes from what keeps them as far apart to what keeps their thread.
+    private const double TowardThread = 0.4;
+
     // A ring closes where its last throw lies so many spacings from its first, and as much along it as the cosine tells.
     private const double ClosesWithin = 1.6;
     private const double ClosesAlong = 0.9;
@@ -82,6 +85,9 @@ internal sealed class ThrowMaking
 
         // A step along a rail is no throw; longer ones are throws that were made short.
         for (var k = 0; k < weights.Length; k++) weights[k] = IsStep(k) ? 0 : Growth(k) / _making.Lighter;
+        if (!_dense && _needles is null)
+            for (var k = 0; k < weights.Length; k++)
+                weights[k] = Leaning(k, weights[k]);
         var (number, from) = (0, 0);
         foreach (var to in Fixed())
         {
@@ -182,6 +188,27 @@ internal sealed class ThrowMaking
         var way = throws.Unit() + other.Unit();
         if (way.Length < 0.1) way = throws;
         return way.Length < 1e-6 ? size.OfLength : size.OfArea / (way.Length / size.Undo(way).Length);
+    }
+
+    /// <summary>
+    /// How many throws of a wide zigzag take the place of one. As far apart as before they lie more on the slant the shorter they are, and so closer to each other and with more thread;
+    /// with as much thread they lie farther apart. In between neither is off by much.
+    /// </summary>
+    /// <param name="k">The throw.</param>
+    /// <param name="asFarApart">How many would lie as far apart along the zigzag as before.</param>
+    private double Leaning(int k, double asFarApart)
+    {
+        var (way, was) = (_points[k + 1] - _points[k], _making.Size.Undo(_points[k + 1] - _points[k]).Length);
+        var next = k + 2 < _points.Length ? k + 2 : k - 1;
+        if (next < 0 || _sides[next] != _sides[k] || asFarApart < 1e-9) return asFarApart;
+
+        // Along the zigzag, and across: what two throws together go on, and what is left of one.
+        var on = Math.Min((_points[next] - _points[k]).Length / 2, way.Length);
+        var across = Math.Sqrt((way.Length * way.Length) - (on * on));
+        var thread = was * _making.Size.OfArea / _making.Lighter;
+        if (across < Remaking.Nearest || thread <= on) return asFarApart;
+        var asMuch = Math.Sqrt((thread * thread) - (on * on)) / across;
+        return asFarApart * Math.Pow(asMuch / asFarApart, TowardThread);
     }
 
     /// <summary>
