@@ -40,6 +40,10 @@ internal sealed class ThreadReading
     private const double LeastRows = 0.45;
     private const double LeastSteps = 0.5;
 
+    // So may be rows that are not quite sure and nearer to each other than this part of what is usual in the thread: ways between sections lie among them.
+    private const double Even = 0.9;
+    private const double Nearer = 0.8;
+
     private readonly List<Passage> _passages = [];
     private readonly StitchBlob _blob;
     private readonly Point[] _points;
@@ -184,6 +188,7 @@ internal sealed class ThreadReading
         var fills = passages.FindAll(p => p is { Kind: PassageKind.Fill, Stepped: true, Bent: false, IsDense: true, Confidence: >= Passage.Sure, Rungs.Length: > FewRows });
         if (fills.Count == 0) return;
         var outermost = passages.Where(p => p is { Stepped: true, Bent: false, IsDense: true, Confidence: >= Passage.Sure }).SelectMany(p => ShortSections.OutermostOf(_points, Legs(p))).ToList();
+        var spacing = fills.ConvertAll(f => f.SpacingMm).Median();
         _passages.Clear();
         for (var n = 0; n < passages.Count; n++)
         {
@@ -204,9 +209,10 @@ internal sealed class ThreadReading
             n = last - 1;
         }
 
-        static bool MayHold(Passage p) =>
+        bool MayHold(Passage p) =>
             p is { Kind: PassageKind.Run, SharesHoles: false } or { Kind: PassageKind.Satin, Stepped: false, Rungs.Length: <= FewThrows }
-            || (p is { Kind: PassageKind.Satin or PassageKind.Fill, InRings: false, Rungs.Length: <= FewRows } && (!p.Stepped || p.Confidence < Passage.Sure));
+            || (p is { Kind: PassageKind.Satin or PassageKind.Fill, InRings: false, Rungs.Length: <= FewRows } && (!p.Stepped || p.Confidence < Passage.Sure))
+            || (p is { Kind: PassageKind.Fill, Bent: false, InRings: false, Confidence: < Even, Rungs.Length: <= FewThrows } && p.SpacingMm < Nearer * spacing);
 
         bool IsOfThrows(Passage p, List<List<Leg>> sections)
         {
