@@ -13,6 +13,10 @@ internal sealed class ShortSections
     private const double AsFar = 0.35;
     private const double LeastBeside = 0.4;
 
+    // A row that is too long for a throw lies upon another that is no more than so much of the rows' distance away, and beside it along so much of its length.
+    private const double Upon = 0.25;
+    private const double LeastUpon = 0.75;
+
     // A single row, between rows on either side, is no shorter than this, mm; two beside each other, of which each tells of the other, no shorter than that: throws are not so long.
     private const double ShortestAlone = 2.5;
     private const double LongAlone = 10;
@@ -31,9 +35,6 @@ internal sealed class ShortSections
     // Another section lies beside one of so many rows at either end of a fill; as many tell whether it turns.
     private const int Outer = 4;
 
-    // So many boxes are looked at in the time of one step of work.
-    private const int BoxesOfOne = 64;
-
     // Or beside one that ends by so much elsewhere than the next, mm.
     private const double Suddenly = 2.0;
 
@@ -41,7 +42,13 @@ internal sealed class ShortSections
     private readonly Point _along;
     private readonly double _spacing;
     private readonly double _off;
-    private readonly IReadOnlyList<Outermost> _outermost;
+
+    // What stands in place of the number of a candidate for what is known from the outset.
+    private const int Known = -1;
+
+    // What can be a section, and every row of those and of what is known, by how far to the side it lies.
+    private readonly List<Candidate> _candidates = [];
+    private (Row Row, int Candidate)[] _bySide = [];
 
     /// <summary>A row: its needle points, where it begins and ends along the direction of all, and how far to the side it lies, mm.</summary>
     private readonly record struct Row(int First, int Last, double From, double To, double Aside)
@@ -52,12 +59,25 @@ internal sealed class ShortSections
         public double Beside(Row other) => Math.Min(Math.Max(From, To), Math.Max(other.From, other.To)) - Math.Max(Math.Min(From, To), Math.Min(other.From, other.To));
     }
 
-    /// <summary>A row that can be outermost in its section, and the box about it.</summary>
-    public readonly record struct Outermost(Leg Row, Box Box);
-
-    private ShortSections(Point[] points, List<Leg> rows, double spacing, IReadOnlyList<Outermost> outermost)
+    /// <summary>Rows that go back and forth beside each other, as many as there are, between two ways; what they lie beside; and whether they are known to be a section.</summary>
+    private sealed class Candidate(int stretch)
     {
-        (_points, _spacing, _outermost) = (points, spacing, outermost);
+        public int Stretch { get; } = stretch;
+
+        public List<Row> Rows { get; } = [];
+
+        /// <summary>Others, or what is known from the outset, and on which side (1, -1).</summary>
+        public HashSet<(int Candidate, int Side)> Beside { get; } = [];
+
+        public bool IsKnown { get; set; }
+
+        /// <summary>Whether it tells of a single row beside it, before it is known itself.</summary>
+        public bool Tells => Rows.Count > 1 || Rows[0].Length >= LongAlone;
+    }
+
+    private ShortSections(Point[] points, List<Leg> rows, double spacing)
+    {
+        (_points, _spacing) = (points, spacing);
         _along = FillSections.Direction(points, rows, 0, rows.Count);
         var spreads = rows.ConvertAll(r => Enumerable.Range(r.From, r.To - r.From + 1).Select(i => _along.Cross(points[i])) is var asides ? asides.Max() - asides.Min() : 0);
         _off = OffRow + (OfSpread * spreads.Median());
@@ -67,23 +87,28 @@ internal sealed class ShortSections
 
     private bool IsStraight { get; }
 
-    /// <summary>The sections between two needle points whose rows lie as those of a fill do, beside some of those that are outermost in its sections, in their order; none where its rows turn.</summary>
+    /// <summary>The sections within stretches of needle points whose rows lie as those of a fill do, beside some of those that are outermost in its sections, or beside each other; none where its rows turn.</summary>
     /// <param name="points">The needle points of the thread.</param>
-    /// <param name="from">The first.</param>
-    /// <param name="to">The last.</param>
+    /// <param name="stretches">The first and last needle point of each.</param>
     /// <param name="rows">The rows of the fill.</param>
     /// <param name="spacing">How far apart they lie, mm.</param>
     /// <param name="outermost">The first and last rows of all sections.</param>
-    public static List<List<Leg>> Find(Point[] points, int from, int to, List<Leg> rows, double spacing, IReadOnlyList<Outermost> outermost)
+    /// <returns>For each stretch its sections, in their order.</returns>
+    public static List<List<Leg>>[] Find(Point[] points, IReadOnlyList<(int From, int To)> stretches, List<Leg> rows, double spacing, IEnumerable<Leg> outermost)
     {
-        var fill = new ShortSections(points, rows, spacing, outermost);
-        return fill.IsStraight ? [.. fill.Sections(from, to).Select(s => s.ConvertAll(r => new Leg(r.First, r.Last)))] : [];
+        var (fill, found) = (new ShortSections(points, rows, spacing), new List<List<Leg>>[stretches.Count]);
+        for (var k = 0; k < found.Length; k++) found[k] = [];
+        if (!fill.IsStraight) return found;
+        fill._bySide = [.. outermost.Select(r => (Row: fill.RowOf(r.From, r.To), Known)).OrderBy(r => r.Row.Aside)];
+        for (var k = 0; k < found.Length; k++) fill.Seek(k, stretches[k].From, stretches[k].To);
+        fill.Know();
+        foreach (var section in fill._candidates.Where(c => c.IsKnown)) found[section.Stretch].Add(section.Rows.ConvertAll(r => new Leg(r.First, r.Last)));
+        return found;
     }
 
     /// <summary>Of the rows of a section those that can be outermost where another lies beside it: the first and the last, and where rows suddenly become longer or shorter.</summary>
-    public static IEnumerable<Outermost> OutermostOf(Point[] points, List<Leg> rows) => rows
-        .Where((row, k) => k < Outer || k >= rows.Count - Outer || IsSudden(points, rows[k - 1], row) || IsSudden(points, row, rows[k + 1]))
-        .Select(row => new Outermost(row, Box.Around(Enumerable.Range(row.From, row.To - row.From + 1).Select(i => points[i]))));
+    public static IEnumerable<Leg> OutermostOf(Point[] points, List<Leg> rows) =>
+        rows.Where((row, k) => k < Outer || k >= rows.Count - Outer || IsSudden(points, rows[k - 1], row) || IsSudden(points, row, rows[k + 1]));
 
     /// <summary>Whether a row ends elsewhere than the next by much, along the rows.</summary>
     private static bool IsSudden(Point[] points, Leg row, Leg next)
@@ -92,56 +117,62 @@ internal sealed class ShortSections
         return Math.Max(Math.Abs(along.Dot(points[next.From] - points[row.To])), Math.Abs(along.Dot(points[next.To] - points[row.From]))) >= Suddenly;
     }
 
-    /// <summary>Rows that go back and forth beside each other, as many as there are, where they are a section: beside one that is known, or beside such a section.</summary>
-    private IEnumerable<List<Row>> Sections(int from, int to)
+    /// <summary>Adds what can be sections of a stretch; what lies upon a known row is a way back over it.</summary>
+    private void Seek(int stretch, int from, int to)
     {
-        var candidates = Candidates(from, to);
-        var known = new bool[candidates.Count];
-        for (var any = true; any;)
+        var first = _candidates.Count;
+        foreach (var row in Rows(from, to).Where(row => row.Length < LongAlone || !At(row, Upon * _spacing).Any(other => row.Beside(other.Row) >= LeastUpon * row.Length)))
         {
-            any = false;
-            for (var i = 0; i < candidates.Count; i++)
-            {
-                WorkBudget.Current.Spend(1 + (candidates.Count / BoxesOfOne));
-                if (known[i] || !IsSection(candidates[i], candidates.Where((_, k) => known[k]).SelectMany(c => c), candidates.Where((c, k) => k != i && (c.Count > 1 || c[0].Length >= LongAlone)).SelectMany(c => c))) continue;
-                known[i] = any = true;
-            }
+            if (_candidates.Count == first || !GoesOn(_candidates[^1].Rows, row)) _candidates.Add(new(stretch));
+            _candidates[^1].Rows.Add(row);
         }
-
-        return candidates.Where((_, i) => known[i]);
     }
 
-    private List<List<Row>> Candidates(int from, int to)
+    /// <summary>What lies beside a known row is a section, and what lies beside such a section.</summary>
+    private void Know()
     {
-        var candidates = new List<List<Row>>();
-        foreach (var row in Rows(from, to))
+        _bySide = [.. _bySide.Concat(_candidates.SelectMany((c, k) => c.Rows.Select(row => (row, k)))).OrderBy(r => r.Item1.Aside)];
+        for (var k = 0; k < _candidates.Count; k++)
+            foreach (var row in _candidates[k].Rows)
+                _candidates[k].Beside.UnionWith(Beside(row, k));
+        var next = new Queue<int>(Enumerable.Range(0, _candidates.Count));
+        while (next.TryDequeue(out var k))
         {
-            if (candidates.Count > 0 && GoesOn(candidates[^1], row)) candidates[^1].Add(row);
-            else candidates.Add([row]);
+            WorkBudget.Current.Spend(1);
+            if (_candidates[k].IsKnown || !IsSection(_candidates[k])) continue;
+            _candidates[k].IsKnown = true;
+            foreach (var (other, _) in _candidates[k].Beside.Where(b => b.Candidate != Known)) next.Enqueue(other);
         }
-
-        return candidates;
     }
 
     /// <summary>Whether rows lie beside others that are known: a single one between such on both sides, of which one may be of what only can be a section.</summary>
-    private bool IsSection(List<Row> rows, IEnumerable<Row> known, IEnumerable<Row> possible)
+    private bool IsSection(Candidate rows)
     {
-        WorkBudget.Current.Spend(rows.Count * _outermost.Count / BoxesOfOne);
-        var beside = rows.SelectMany(row => Near(row).Concat(known).SelectMany(other => SideOf(row, other))).ToHashSet();
-        if (beside.Count == 0 || rows.Count > 1) return beside.Count > 0;
-        return rows[0].Length >= ShortestAlone && beside.Concat(possible.SelectMany(other => SideOf(rows[0], other))).Distinct().Count() == 2;
+        bool IsKnown(int other) => other == Known || _candidates[other].IsKnown;
+        if (rows.Rows.Count(r => r.Length >= LongAlone) > 1) return true;
+        if (!rows.Beside.Any(b => IsKnown(b.Candidate))) return false;
+        return rows.Rows.Count > 1
+            || (rows.Rows[0].Length >= ShortestAlone && rows.Beside.Where(b => IsKnown(b.Candidate) || _candidates[b.Candidate].Tells).Select(b => b.Side).Distinct().Count() == 2);
     }
 
-    /// <summary>The outermost rows of other sections about a row.</summary>
-    private IEnumerable<Row> Near(Row row)
-    {
-        var near = Box.Between(_points[row.First], _points[row.Last]).Grown(2 * _spacing);
-        return _outermost.Where(o => near.Meets(o.Box)).Select(o => RowOf(o.Row.From, o.Row.To));
-    }
+    /// <summary>What lies beside a row of a candidate, but for that itself.</summary>
+    private IEnumerable<(int Candidate, int Side)> Beside(Row row, int candidate) => At(row, _spacing + Math.Max(AsFar * _spacing, _off))
+        .Where(other => other.Candidate != candidate && IsNext(Math.Abs(row.Aside - other.Row.Aside)) && row.Beside(other.Row) >= LeastBeside * Math.Min(row.Length, other.Row.Length))
+        .Select(other => (other.Candidate, Math.Sign(other.Row.Aside - row.Aside)));
 
-    /// <summary>On which side of a row (1, -1) another lies beside it; none where it does not.</summary>
-    private IEnumerable<int> SideOf(Row row, Row other) =>
-        IsNext(Math.Abs(row.Aside - other.Aside)) && row.Beside(other) >= LeastBeside * Math.Min(row.Length, other.Length) ? [Math.Sign(other.Aside - row.Aside)] : [];
+    /// <summary>The rows that lie no farther to either side of one than so much, mm.</summary>
+    private IEnumerable<(Row Row, int Candidate)> At(Row row, double reach)
+    {
+        var (low, high) = (0, _bySide.Length);
+        while (low < high)
+        {
+            var middle = (low + high) / 2;
+            if (_bySide[middle].Row.Aside < row.Aside - reach) low = middle + 1;
+            else high = middle;
+        }
+
+        for (var at = low; at < _bySide.Length && _bySide[at].Row.Aside <= row.Aside + reach; at++) yield return _bySide[at];
+    }
 
     private bool IsNext(double aside) => Math.Abs(aside - _spacing) <= Math.Max(AsFar * _spacing, _off);
 

@@ -41,7 +41,7 @@ internal sealed class ThreadReading
     private const double LeastSteps = 0.5;
 
     // So may be rows that are not quite sure and nearer to each other than this part of what is usual in the thread: ways between sections lie among them.
-    private const double Even = 0.9;
+    private const double Even = 0.95;
     private const double Nearer = 0.8;
 
     private readonly List<Passage> _passages = [];
@@ -187,27 +187,33 @@ internal sealed class ThreadReading
         List<Passage> passages = [.. _passages];
         var fills = passages.FindAll(p => p is { Kind: PassageKind.Fill, Stepped: true, Bent: false, IsDense: true, Confidence: >= Passage.Sure, Rungs.Length: > FewRows });
         if (fills.Count == 0) return;
-        var outermost = passages.Where(p => p is { Stepped: true, Bent: false, IsDense: true, Confidence: >= Passage.Sure }).SelectMany(p => ShortSections.OutermostOf(_points, Legs(p))).ToList();
-        var spacing = fills.ConvertAll(f => f.SpacingMm).Median();
-        _passages.Clear();
-        for (var n = 0; n < passages.Count; n++)
+        var spacing = fills.SelectMany(f => Enumerable.Repeat(f.SpacingMm, f.Rungs.Length)).ToList().Median();
+        var outermost = passages.Where(p => p is { Stepped: true, Bent: false, IsDense: true, Confidence: >= Passage.Sure } && !MayHold(p)).SelectMany(p => ShortSections.OutermostOf(_points, Legs(p))).ToList();
+        var stretches = StretchesOf(passages, MayHold);
+        var near = stretches.ConvertAll(s => fills.Where(f => f.SpacingMm >= Nearer * spacing).OrderBy(f => Math.Max(f.First - passages[s.Begin].First, passages[s.Begin].First - f.First)).Take(NearFills).ToList());
+        var found = stretches.ConvertAll(_ => (Fill: fills[0], Sections: new List<List<Leg>>()));
+        foreach (var fill in near.SelectMany(f => f).Distinct())
         {
-            var last = n;
-            while (last < passages.Count && MayHold(passages[last])) last++;
-            if (last == n)
-            {
-                _passages.Add(passages[n]);
-                continue;
-            }
-
-            var (from, to) = (PlaceOf(passages[n].First), PlaceOf(passages[last - 1].Last));
-            var (fill, sections) = fills.OrderBy(f => Math.Max(f.First - passages[n].First, passages[n].First - f.First)).Take(NearFills)
-                .Select(f => (Fill: f, Sections: ShortSections.Find(_points, from, to, Legs(f), f.SpacingMm, outermost)))
-                .MaxBy(f => f.Sections.Sum(s => s.Count));
-            if (sections.Count == 0 || passages[n..last].Exists(p => IsOfThrows(p, sections))) _passages.AddRange(passages[n..last]);
-            else Each(sections, s => s[0].From, s => s[^1].To, from, to, (a, b) => Plain(a, b), s => Add(PassageKind.Fill, s[0].From, s[^1].To, p => fill with { First = p.First, Last = p.Last, Rungs = Rungs(s) }));
-            n = last - 1;
+            List<int> its = [.. Enumerable.Range(0, stretches.Count).Where(k => near[k].Contains(fill))];
+            var sections = ShortSections.Find(_points, its.ConvertAll(k => (stretches[k].From, stretches[k].To)), Legs(fill), fill.SpacingMm, outermost);
+            foreach (var (k, of) in its.Zip(sections))
+                if (of.Sum(s => s.Count) > found[k].Sections.Sum(s => s.Count)) found[k] = (fill, of);
         }
+
+        _passages.Clear();
+        var at = 0;
+        foreach (var ((begin, end, from, to), (fill, sections)) in stretches.Zip(found))
+        {
+            // What is of throws stays what it was; between that sections are what lies wholly there.
+            _passages.AddRange(passages[at..begin]);
+            at = end;
+            var throws = passages.GetRange(begin, end - begin).FindAll(p => IsOfThrows(p, sections));
+            var within = sections.FindAll(s => !throws.Exists(p => Overlap(p, s)));
+            if (within.Count == 0) _passages.AddRange(passages[begin..end]);
+            else Each(throws, p => PlaceOf(p.First), p => PlaceOf(p.Last), from, to, (a, b) => Sections(fill, within.FindAll(s => s[0].From >= a && s[^1].To <= b), a, b), _passages.Add);
+        }
+
+        _passages.AddRange(passages[at..]);
 
         bool MayHold(Passage p) =>
             p is { Kind: PassageKind.Run, SharesHoles: false } or { Kind: PassageKind.Satin, Stepped: false, Rungs.Length: <= FewThrows }
@@ -218,10 +224,34 @@ internal sealed class ThreadReading
         {
             if (p.Kind != PassageKind.Satin || p.Rungs.Length <= FewRows) return false;
             var (first, last) = (PlaceOf(p.First), PlaceOf(p.Last));
-            var rows = sections.SelectMany(s => s).Count(row => row.To > first && row.From < last);
+            bool IsWithin(Leg row) => row.To > first && row.From < last;
+            var rows = sections.SelectMany(s => s).Where(IsWithin).ToList();
             var steps = sections.Sum(s => s.Zip(s.Skip(1)).Count(r => r.First.To < r.Second.From && r.Second.To > first && r.First.From < last));
-            return rows < LeastRows * p.Rungs.Length || steps < LeastSteps * rows;
+            var (count, length) = (rows.Count / (double)p.Rungs.Length, rows.Sum(r => r.Length(_points)) / p.Rungs.Sum(r => _blob.At(r.First).DistanceTo(_blob.At(r.Last))));
+            return Math.Max(count, length) < LeastRows || steps < LeastSteps * rows.Count;
         }
+    }
+
+    /// <summary>Adds sections that are like a fill, and lines between them.</summary>
+    private void Sections(Passage fill, List<List<Leg>> sections, int from, int to) =>
+        Each(sections, s => s[0].From, s => s[^1].To, from, to, (a, b) => Plain(a, b), s => Add(PassageKind.Fill, s[0].From, s[^1].To, p => fill with { First = p.First, Last = p.Last, Rungs = Rungs(s) }));
+
+    private bool Overlap(Passage p, List<Leg> section) => section[^1].To > PlaceOf(p.First) && section[0].From < PlaceOf(p.Last);
+
+    /// <summary>Where passages of which each may hold sections follow each other: the first of them, the first after, and their first and last needle points.</summary>
+    private List<(int Begin, int End, int From, int To)> StretchesOf(List<Passage> passages, Predicate<Passage> mayHold)
+    {
+        var stretches = new List<(int, int, int, int)>();
+        for (var begin = 0; begin < passages.Count; begin++)
+        {
+            var end = begin;
+            while (end < passages.Count && mayHold(passages[end])) end++;
+            if (end == begin) continue;
+            stretches.Add((begin, end, PlaceOf(passages[begin].First), PlaceOf(passages[end - 1].Last)));
+            begin = end;
+        }
+
+        return stretches;
     }
 
     private List<Leg> Legs(Passage rows) => [.. rows.Rungs.Select(r => new Leg(PlaceOf(r.First), PlaceOf(r.Last)))];

@@ -18,6 +18,10 @@ internal sealed class OpenedPlaces
     // A line may be a row where it goes along those of a fill, by the cosine.
     private const double AlongRows = 0.98;
 
+    // Other rows tell how far apart some may lie that are surer than this, and lie no farther from each other than so many times as far.
+    private const double ClearlyRows = 0.8;
+    private const double TwiceAsFar = 2.2;
+
     // Side of the squares that are looked at, mm, unless there would be more of them than so many.
     private const double Square = 0.1;
     private const double MostSquares = 6_000_000;
@@ -32,16 +36,42 @@ internal sealed class OpenedPlaces
     private readonly Remaking _making;
     private readonly List<Passage> _closing;
 
+    // Straight rows and their direction; and how far apart rows are where they still close, mm, where that is farther than usual among them.
+    private readonly List<(Point Way, Passage Rows)> _straight;
+    private readonly Dictionary<Passage, double> _farther = [];
+
     /// <summary>Of stitches as they came.</summary>
     /// <param name="read">The stitches as they came.</param>
     /// <param name="making">The size and spacing at which they are made anew.</param>
-    public OpenedPlaces(ReadStitches read, Remaking making) => (_read, _making, _closing) = (read, making, [.. read.Passages.Where(Closes)]);
+    public OpenedPlaces(ReadStitches read, Remaking making)
+    {
+        (_read, _making, _closing) = (read, making, [.. read.Passages.Where(Closes)]);
+        Point[] points = [.. Enumerable.Range(0, read.Stitches.Count).Select(making.Was)];
+        _straight = [.. _closing.Where(p => p is { Kind: PassageKind.Fill, InRings: false, Bent: false, Rungs.Length: > 0 })
+            .Select(p => (FillSections.Direction(points, [.. p.Rungs.Select(r => new Leg(r.First, r.Last))], 0, p.Rungs.Length), p))];
+        SeekFarther();
+    }
 
     /// <summary>Whether a passage is made anew by its spacing, and closes what lies between its rows or throws.</summary>
     public static bool Closes(Passage p) => p is { IsDense: true, IsUnder: false, Confidence: >= Passage.Sure };
 
     /// <summary>How far apart rows on either side of what is closed may be, mm, where they usually lie so far from each other.</summary>
     public static double ClosedGap(double spacing) => ClosedSurely * spacing;
+
+    /// <summary>Ways back over the cloth between rows lie among them as more rows do: such close with the distance of others in the same direction, up to twice their own.</summary>
+    private void SeekFarther()
+    {
+        List<(Point Way, Passage Rows)> sure = [.. _straight.Where(s => s.Rows.Confidence > ClearlyRows && s.Rows.Rungs.Length >= LadderReading.FewestRungs).OrderByDescending(s => s.Rows.SpacingMm)];
+        foreach (var (way, rows) in _straight)
+        {
+            WorkBudget.Current.Spend(1 + (sure.Count / StitchesOfOne));
+            var other = sure.Find(s => s.Rows.SpacingMm <= TwiceAsFar * rows.SpacingMm && Math.Abs(s.Way.Dot(way)) > AlongRows).Rows;
+            if (other is not null && other.SpacingMm > rows.SpacingMm) _farther[rows] = other.SpacingMm;
+        }
+    }
+
+    /// <summary>How far apart rows or throws lie, mm, where they close what lies between them.</summary>
+    private double GapOf(Passage p) => _farther.GetValueOrDefault(p, p.SpacingMm);
 
     /// <summary>The places that threads leave open, the largest first, each as the middles of small squares.</summary>
     public List<List<Point>> Of(IReadOnlyList<SewnThread> threads)
@@ -65,7 +95,7 @@ internal sealed class OpenedPlaces
             WorkBudget.Current.Spend(thread.Points.Count / StitchesOfOne);
             foreach (var (from, end, passage) in thread.Stretches)
                 for (var i = from; i < end; i++)
-                    Lay(closed, thread.Points[i], thread.Points[i + 1], Closes(passage) ? times * WidestGap(passage) * _making.Lighter : Limits.ThreadWidth, Sizing.Original);
+                    Lay(closed, thread.Points[i], thread.Points[i + 1], Closes(passage) ? times * Math.Max(GapOf(passage), WidestGap(passage)) * _making.Lighter : Limits.ThreadWidth, Sizing.Original);
         }
 
         return closed;
@@ -87,7 +117,7 @@ internal sealed class OpenedPlaces
         var (grid, size) = (new BitGrid(box, side), _making.Size);
         foreach (var passage in _closing)
             for (var i = passage.First; i < passage.Last; i++)
-                Lay(grid, _making.Was(i), _making.Was(i + 1), ClosedUpTo * passage.SpacingMm, size);
+                Lay(grid, _making.Was(i), _making.Was(i + 1), ClosedUpTo * GapOf(passage), size);
         LayLines(grid);
         var edge = (ClosedUpTo * _closing.Max(p => p.SpacingMm) / 2) + AtEdge;
         return grid.DrawnIn(edge * size.Across, edge * size.Down, size.Lean / size.Down);
@@ -96,17 +126,16 @@ internal sealed class OpenedPlaces
     /// <summary>A row that was taken for a line closes as rows do; ways, which run in any direction, do not.</summary>
     private void LayLines(BitGrid grid)
     {
-        List<Passage> straight = [.. _closing.Where(p => p is { Kind: PassageKind.Fill, Stepped: true, Bent: false })];
-        if (straight.Count == 0) return;
-        Point[] points = [.. Enumerable.Range(0, _read.Stitches.Count).Select(_making.Was)];
-        var rows = straight.ConvertAll(p => (Way: FillSections.Direction(points, [.. p.Rungs.Select(r => new Leg(r.First, r.Last))], 0, p.Rungs.Length), p.SpacingMm));
+        List<(Point Way, Passage Rows)> rows = _straight.FindAll(s => s.Rows.Stepped);
+        if (rows.Count == 0) return;
         foreach (var line in _read.Passages.Where(p => p is { Kind: PassageKind.Run, IsUnder: false }))
         {
             for (var i = line.First; i < line.Last; i++)
             {
-                var way = (points[i + 1] - points[i]).Unit();
+                var (from, to) = (_making.Was(i), _making.Was(i + 1));
+                var way = (to - from).Unit();
                 var alike = rows.MaxBy(r => Math.Abs(r.Way.Dot(way)));
-                if (Math.Abs(alike.Way.Dot(way)) > AlongRows) Lay(grid, points[i], points[i + 1], ClosedUpTo * alike.SpacingMm, _making.Size);
+                if (Math.Abs(alike.Way.Dot(way)) > AlongRows) Lay(grid, from, to, ClosedUpTo * alike.Rows.SpacingMm, _making.Size);
             }
         }
     }
