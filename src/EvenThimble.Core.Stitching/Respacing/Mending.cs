@@ -65,10 +65,34 @@ internal sealed class Mending
         var places = new OpenedPlaces(read, making).Of(threads);
         if (places.Count == 0) return;
         var mending = new Mending(threads);
-        foreach (var place in places.Take(MostPlaces))
+        foreach (var (place, _) in places.Where(p => p.IsClear || mending.IsSeam(p.Squares, making.Lighter)).Take(MostPlaces))
             if (mending.Beside(place) is var (stitch, passage))
                 mending.Sew(Lines(place, mending._points[stitch + 1] - mending._points[stitch], passage.SpacingMm * making.Lighter));
         mending.Insert();
+    }
+
+    /// <summary>Whether different passages lie on either side of a place: within one, rows that grow apart, or tremble, leave narrow slits as they came.</summary>
+    private bool IsSeam(List<Point> place, double lighter)
+    {
+        var seams = 0;
+        foreach (var p in place)
+        {
+            Passage? first = null;
+            foreach (var i in _stitches.Near(p))
+            {
+                WorkBudget.Current.Spend();
+                if (_passages[i] is not { } passage || passage == first || p.DistanceToLine(_points[i], _points[i + 1]) > OpenedPlaces.WidestClosed(passage.SpacingMm * lighter)) continue;
+                if (first is not null)
+                {
+                    seams++;
+                    break;
+                }
+
+                first = passage;
+            }
+        }
+
+        return 2 * seams > place.Count;
     }
 
     /// <summary>The clear stitch nearest to the middle of a place, by the needle point in which it begins, and what it belongs to; null where there is none.</summary>

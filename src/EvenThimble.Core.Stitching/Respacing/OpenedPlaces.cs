@@ -58,6 +58,9 @@ internal sealed class OpenedPlaces
     /// <summary>How far apart rows on either side of what is closed may be, mm, where they usually lie so far from each other.</summary>
     public static double ClosedGap(double spacing) => ClosedSurely * spacing;
 
+    /// <summary>How far apart they may be at most.</summary>
+    public static double WidestClosed(double spacing) => ClosedUpTo * spacing;
+
     /// <summary>Ways back over the cloth between rows lie among them as more rows do: such close with the distance of others in the same direction, up to twice their own.</summary>
     private void SeekFarther()
     {
@@ -73,8 +76,13 @@ internal sealed class OpenedPlaces
     /// <summary>How far apart rows or throws lie, mm, where they close what lies between them.</summary>
     private double GapOf(Passage p) => _farther.GetValueOrDefault(p, p.SpacingMm);
 
-    /// <summary>The places that threads leave open, the largest first, each as the middles of small squares.</summary>
-    public List<List<Point>> Of(IReadOnlyList<SewnThread> threads)
+    /// <summary>A place that is open.</summary>
+    /// <param name="Squares">The middles of small squares.</param>
+    /// <param name="IsClear">Whether rows on either side of it lie so far apart that they would not close it as they came either, where they grow apart.</param>
+    public sealed record Place(List<Point> Squares, bool IsClear);
+
+    /// <summary>The places that threads leave open, the largest first.</summary>
+    public List<Place> Of(IReadOnlyList<SewnThread> threads)
     {
         if (_closing.Count == 0) return [];
         var box = threads.Aggregate(Box.Empty, (all, t) => all.With(Box.Around(t.Points))).Grown(_closing.Max(p => p.SpacingMm) * _making.Size.OfLength);
@@ -84,7 +92,7 @@ internal sealed class OpenedPlaces
         var places = open.TakePlaces().FindAll(place => place.Count * side * side >= Least);
         if (places.Count == 0) return [];
         var nearly = Closed(threads, ClosedUpTo, new(box, side));
-        return [.. places.Where(place => place.Exists(p => !nearly.Has(p))).OrderByDescending(place => place.Count)];
+        return [.. places.OrderByDescending(place => place.Count).Select(place => new Place(place, place.Exists(p => !nearly.Has(p))))];
     }
 
     /// <summary>What threads close, where rows close what lies between them when they are no farther apart than so many times what is usual.</summary>

@@ -41,15 +41,15 @@ public class SectionedFillTests
 
     [Theory]
     [InlineData("grid of holes", 1.2)]
-    [InlineData("sieve", 4)]
-    public void It_stays_closed_about_many_holes(string shape, double most)
+    [InlineData("sieve", 3)]
+    public void It_stays_closed_about_many_holes(string shape, double mostNoisy)
     {
         // Rows are parted by the holes, and most ways between lie among them as rows do: so near that rows were taken for half as far apart.
-        foreach (var how in new[] { "plain", "tenths", "noise" })
+        foreach (var (how, mostOfAll, most) in new[] { ("plain", 0, Seen), ("tenths", 0, Seen), ("noise", 3, mostNoisy) })
         {
             var holes = Enumerable.Range(0, 6).Select(k => Sewn(shape, k * 30)).Select(s => Hole(s.Sewn, s.Rows, how, 2)).ToList();
-            holes.Count(h => h > Seen).ShouldBeLessThanOrEqualTo(how == "noise" ? 4 : 2, $"{how}: {string.Join(" ", holes.Select(h => $"{h:0.00}"))}");
-            holes.Max().ShouldBeLessThan(most, $"{how}: {string.Join(" ", holes.Select(h => $"{h:0.00}"))}");
+            holes.Count(h => h > Seen).ShouldBeLessThanOrEqualTo(mostOfAll, $"{how}: {string.Join(" ", holes.Select(h => $"{h:0.00}"))}");
+            holes.Max().ShouldBeLessThanOrEqualTo(most, $"{how}: {string.Join(" ", holes.Select(h => $"{h:0.00}"))}");
         }
     }
 
