@@ -112,6 +112,20 @@ public sealed class BentStrokeTests
     }
 
     [Fact]
+    public void The_edge_of_a_moon_has_no_dent()
+    {
+        // Throws fan out from the inner edge, and thread is taken out where it is heaped there: neither may leave that edge bare for as long as is seen.
+        var random = new Random(29);
+        for (var i = 0; i < 24; i++)
+        {
+            var (width, wider, off) = (8 + (random.NextDouble() * 9), 1.05 + (random.NextDouble() * 0.5), 0.25 + (random.NextDouble() * 0.3));
+            var (radius, inner) = (width * wider, 1 - (((1 / wider) - off) / 2));
+            var outlines = Moon(radius, inner, off);
+            LongestBare(outlines, LetterLook.Sewn(outlines, StitchWay.Satin)).ShouldBeLessThan(0.2, $"{i}: {width:0.0} mm wide at most, on a disc of {radius:0.0}, its hole {off:0.00} of that over the edge");
+        }
+    }
+
+    [Fact]
     public void A_window_that_touches_the_outline_in_a_point_is_kept_open()
     {
         // An elbow whose window has a corner in the inner corner of the elbow: two pieces of outline begin at that point.
@@ -130,6 +144,41 @@ public sealed class BentStrokeTests
     }
 
     private static LayMeasure Sewn(Point[][] outlines) => LayMeasure.Of(outlines, LetterLook.Sewn(outlines, StitchWay.Satin));
+
+    /// <summary>A disc without a smaller one that reaches over its edge.</summary>
+    private static Point[][] Moon(double radius, double inner, double off)
+    {
+        Point[] Round(double r, double x) => [.. Enumerable.Range(0, 90).Select(k => (2 * Math.PI * k / 90) is var t ? new Point(x + (Math.Cos(t) * r), Math.Sin(t) * r) : default)];
+        var hole = Region.Of(Area.Of([Round(radius * inner, radius * (1 - inner + off))]));
+        return [.. Area.Of([Round(radius, 0)]).SelectMany(a => a.Without(hole).Areas).SelectMany(a => a.Rings)];
+    }
+
+    /// <summary>Along which length at most an outline lies on no thread, mm, its horns aside: there it is narrower than thread.</summary>
+    private static double LongestBare(Point[][] outlines, List<List<Point>> runs)
+    {
+        const double step = 0.05, horn = 1.5;
+        var (stitches, longest) = (runs.SelectMany(r => r.Zip(r.Skip(1))).ToList(), 0.0);
+        foreach (var ring in outlines)
+        {
+            var horns = ring.Where((p, k) => (p - ring[(k + ring.Length - 1) % ring.Length]).Unit().Dot((ring[(k + 1) % ring.Length] - p).Unit()) < 0.5).ToList();
+
+            // Twice around, for a bare stretch may begin before the first point.
+            var bare = 0.0;
+            foreach (var (a, b) in Enumerable.Range(0, 2 * ring.Length).Select(k => (ring[k % ring.Length], ring[(k + 1) % ring.Length])))
+            {
+                var pieces = Math.Max(1, (int)Math.Ceiling(a.DistanceTo(b) / step));
+                for (var k = 0; k < pieces; k++)
+                {
+                    var p = a.Toward(b, (k + 0.5) / pieces);
+                    var isOpen = !horns.Exists(h => h.DistanceTo(p) < horn) && !stitches.Exists(s => p.DistanceToLine(s.First, s.Second) < Limits.ThreadWidth / 2);
+                    bare = isOpen ? bare + (a.DistanceTo(b) / pieces) : 0;
+                    longest = Math.Max(longest, bare);
+                }
+            }
+        }
+
+        return longest;
+    }
 
     /// <summary>Two legs, and an arc between them about a point a little beyond the inner edge.</summary>
     private static Point[][] Bend(double width, double degrees, double round)
