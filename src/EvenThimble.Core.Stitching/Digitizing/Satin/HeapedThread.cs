@@ -296,7 +296,7 @@ internal sealed class HeapedThread
     {
         var throws = Array.ConvertAll(numbers, n => (_turns[n], _turns[_after[n]]));
         var way = (throws[0].Item2 - throws[0].Item1).Unit();
-        var (bare, showing) = _cells.Without(throws, Shows);
+        var (bare, showing) = _cells.Without(throws, Array.ConvertAll(numbers, n => n + 1), Shows);
 
         // What makes an edge that is seen is not to leave a dent in it at all.
         return new(Array.Exists(numbers, Shown) ? bare : bare.FindAll(_inside.Has), bare, showing);
@@ -305,13 +305,12 @@ internal sealed class HeapedThread
 
         bool Shows(Point place, Vector128<int> tops)
         {
-            if (!numbers.Contains(tops[0] - 1)) return false;
             for (var k = 0; k < Vector128<int>.Count; k++)
             {
                 var top = tops[k];
 
                 // What was left out or ends sooner by now may not lie there any more.
-                if (top == 0 || numbers.Contains(top - 1) || _after[top - 1] != top || !ThrowCells.Covers(_turns[top - 1], _turns[top], place)) continue;
+                if (top == 0 || numbers.Contains(top - 1) || _after[top - 1] != top || !new ThrowCells.Cover(_turns[top - 1], _turns[top]).Holds(place)) continue;
                 return Math.Abs((_turns[top] - _turns[top - 1]).Unit().Dot(way)) < TheirWay;
             }
 
@@ -334,8 +333,8 @@ internal sealed class HeapedThread
 
     private void Replace((Point From, Point To)[] old, (Point From, Point To)[] made)
     {
-        _cells.Cover(old, -1);
-        _cells.Cover(made, 1);
+        _cells.Lay(old, -1);
+        _cells.Lay(made, 1);
         foreach (var (from, to) in old) _heaps.Remove(from, to);
         foreach (var (from, to) in made) _heaps.Add(from, to);
     }
@@ -347,16 +346,26 @@ internal sealed class HeapedThread
     {
         var free = (int)(most / ThrowCells.SquareMm);
         WorkBudget.Current.Spend(1 + (cells.Count * throws.Length / CellsOfOne));
-        var first = default(Point?);
+        var (covers, isFirst) = (Array.ConvertAll(throws, t => new ThrowCells.Cover(t.From, t.To)), true);
         foreach (var cell in cells)
         {
-            if (Array.Exists(throws, t => ThrowCells.Covers(t.From, t.To, cell))) continue;
-            if (first is null) free -= _bared.Count(b => b.DistanceTo(cell) <= Beside);
-            first ??= cell;
+            if (IsCovered(cell)) continue;
+            if (isFirst) free -= BaredAbout(cell);
+            isFirst = false;
             if (--free < 0) return false;
         }
 
         return true;
+
+        bool IsCovered(Point cell)
+        {
+            foreach (var cover in covers)
+                if (cover.Holds(cell))
+                    return true;
+            return false;
+        }
+
+        int BaredAbout(Point cell) => _bared.Count(b => b.DistanceTo(cell) <= Beside);
     }
 
     /// <summary>The middles of cells that some throws leave: those that are bare then and are to be covered, all that are bare, and those that show thread of another way.</summary>

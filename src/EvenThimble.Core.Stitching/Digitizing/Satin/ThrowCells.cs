@@ -49,8 +49,22 @@ internal sealed class ThrowCells : IDisposable
         ArrayPool<Vector128<int>>.Shared.Return(_tops);
     }
 
-    /// <summary>Whether a throw covers a place.</summary>
-    public static bool Covers(Point from, Point to, Point place) => place.DistanceToLine(from, to) <= Half;
+    /// <summary>Tells which places a throw covers.</summary>
+    /// <param name="from">Where it begins.</param>
+    /// <param name="to">Where it ends.</param>
+    public readonly struct Cover(Point from, Point to)
+    {
+        private readonly Point _way = to - from;
+        private readonly double _part = 1 / Math.Max(1e-12, (to - from).Dot(to - from));
+
+        /// <summary>Whether it covers a place.</summary>
+        public bool Holds(Point place)
+        {
+            var beside = place - from;
+            var off = beside - (_way * Math.Clamp(beside.Dot(_way) * _part, 0, 1));
+            return off.Dot(off) <= Half * Half;
+        }
+    }
 
     /// <summary>Lays a throw on top of all.</summary>
     /// <param name="from">Where it begins.</param>
@@ -69,7 +83,7 @@ internal sealed class ThrowCells : IDisposable
     }
 
     /// <summary>Covers cells so many times more, without a look at what lies on top.</summary>
-    public void Cover((Point From, Point To)[] throws, int by)
+    public void Lay((Point From, Point To)[] throws, int by)
     {
         foreach (var (from, to) in throws)
             foreach (var (row, first, last) in Across(from, to))
@@ -82,11 +96,12 @@ internal sealed class ThrowCells : IDisposable
 
     /// <summary>The middles of the cells that would show it if some throws were gone.</summary>
     /// <param name="throws">The throws.</param>
-    /// <param name="shows">Takes the middle of a cell that they cover and the four throws on top there, the uppermost first, 0 beyond the last, and tells whether it shows that they are gone.</param>
+    /// <param name="numbers">Their numbers.</param>
+    /// <param name="shows">Takes the middle of a cell of which one of them lies on top, and the four throws that do, the uppermost first, 0 beyond the last, and tells whether it shows that they are gone.</param>
     /// <returns>Those that nothing would cover; and those that would show.</returns>
-    public (List<Point> Bare, List<Point> Showing) Without((Point From, Point To)[] throws, Func<Point, Vector128<int>, bool> shows)
+    public (List<Point> Bare, List<Point> Showing) Without((Point From, Point To)[] throws, ReadOnlySpan<int> numbers, Func<Point, Vector128<int>, bool> shows)
     {
-        Cover(throws, -1);
+        Lay(throws, -1);
         var (bare, showing) = (new List<Point>(), new List<Point>());
         _found.Clear();
         foreach (var (from, to) in throws)
@@ -95,14 +110,16 @@ internal sealed class ThrowCells : IDisposable
             {
                 for (var column = first; column <= last; column++)
                 {
-                    var (i, place) = ((row * _columns) + column, Middle(row, column));
+                    var i = (row * _columns) + column;
                     var isBare = _covers[i] == 0;
+                    if (!isBare && !numbers.Contains(_tops[i][0])) continue;
+                    var place = Middle(row, column);
                     if ((isBare || shows(place, _tops[i])) && _found.Add(i)) (isBare ? bare : showing).Add(place);
                 }
             }
         }
 
-        Cover(throws, 1);
+        Lay(throws, 1);
         return (bare, showing);
     }
 
