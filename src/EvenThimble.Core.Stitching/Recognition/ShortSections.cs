@@ -38,13 +38,16 @@ internal sealed class ShortSections
     // Or beside one that ends by so much elsewhere than the next, mm.
     private const double Suddenly = 2.0;
 
+    // What stands in place of the number of a candidate for what is known from the outset.
+    private const int Known = -1;
+
+    // So many rows are set in order in the time of one step of work.
+    private const int RowsOfOne = 16;
+
     private readonly Point[] _points;
     private readonly Point _along;
     private readonly double _spacing;
     private readonly double _off;
-
-    // What stands in place of the number of a candidate for what is known from the outset.
-    private const int Known = -1;
 
     // What can be a section, and every row of those and of what is known, by how far to the side it lies.
     private readonly List<Candidate> _candidates = [];
@@ -94,11 +97,12 @@ internal sealed class ShortSections
     /// <param name="spacing">How far apart they lie, mm.</param>
     /// <param name="outermost">The first and last rows of all sections.</param>
     /// <returns>For each stretch its sections, in their order.</returns>
-    public static List<List<Leg>>[] Find(Point[] points, IReadOnlyList<(int From, int To)> stretches, List<Leg> rows, double spacing, IEnumerable<Leg> outermost)
+    public static List<List<Leg>>[] Find(Point[] points, IReadOnlyList<(int From, int To)> stretches, List<Leg> rows, double spacing, IReadOnlyCollection<Leg> outermost)
     {
         var (fill, found) = (new ShortSections(points, rows, spacing), new List<List<Leg>>[stretches.Count]);
         for (var k = 0; k < found.Length; k++) found[k] = [];
         if (!fill.IsStraight) return found;
+        WorkBudget.Current.Spend(1 + (outermost.Count / RowsOfOne));
         fill._bySide = [.. outermost.Select(r => (Row: fill.RowOf(r.From, r.To), Known)).OrderBy(r => r.Row.Aside)];
         for (var k = 0; k < found.Length; k++) fill.Seek(k, stretches[k].From, stretches[k].To);
         fill.Know();

@@ -204,13 +204,14 @@ internal sealed class ThreadReading
         var at = 0;
         foreach (var ((begin, end, from, to), (fill, sections)) in stretches.Zip(found))
         {
-            // What is of throws stays what it was; between that sections are what lies wholly there.
+            // What is of throws stays what it was, and so does what no section lies in; between that sections are what lies wholly there.
             _passages.AddRange(passages[at..begin]);
             at = end;
-            var throws = passages.GetRange(begin, end - begin).FindAll(p => IsOfThrows(p, sections));
+            var looked = passages.GetRange(begin, end - begin);
+            var throws = looked.FindAll(p => IsOfThrows(p, sections));
             var within = sections.FindAll(s => !throws.Exists(p => Overlap(p, s)));
-            if (within.Count == 0) _passages.AddRange(passages[begin..end]);
-            else Each(throws, p => PlaceOf(p.First), p => PlaceOf(p.Last), from, to, (a, b) => Sections(fill, within.FindAll(s => s[0].From >= a && s[^1].To <= b), a, b), _passages.Add);
+            var kept = looked.FindAll(p => throws.Contains(p) || !within.Exists(s => Overlap(p, s)));
+            Each(kept, p => PlaceOf(p.First), p => PlaceOf(p.Last), from, to, (a, b) => Sections(fill, within.FindAll(s => s[0].From >= a && s[^1].To <= b), a, b), _passages.Add);
         }
 
         _passages.AddRange(passages[at..]);

@@ -40,6 +40,11 @@ internal sealed class OpenedPlaces
     private readonly List<(Point Way, Passage Rows)> _straight;
     private readonly Dictionary<Passage, double> _farther = [];
 
+    /// <summary>A place that is open.</summary>
+    /// <param name="Squares">The middles of small squares.</param>
+    /// <param name="IsClear">Whether rows on either side of it lie so far apart that they would not close it where they grow apart either.</param>
+    public sealed record Place(List<Point> Squares, bool IsClear);
+
     /// <summary>Of stitches as they came.</summary>
     /// <param name="read">The stitches as they came.</param>
     /// <param name="making">The size and spacing at which they are made anew.</param>
@@ -75,11 +80,6 @@ internal sealed class OpenedPlaces
 
     /// <summary>How far apart rows or throws lie, mm, where they close what lies between them.</summary>
     private double GapOf(Passage p) => _farther.GetValueOrDefault(p, p.SpacingMm);
-
-    /// <summary>A place that is open.</summary>
-    /// <param name="Squares">The middles of small squares.</param>
-    /// <param name="IsClear">Whether rows on either side of it lie so far apart that they would not close it as they came either, where they grow apart.</param>
-    public sealed record Place(List<Point> Squares, bool IsClear);
 
     /// <summary>The places that threads leave open, the largest first.</summary>
     public List<Place> Of(IReadOnlyList<SewnThread> threads)

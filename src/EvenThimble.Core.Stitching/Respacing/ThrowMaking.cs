@@ -19,6 +19,9 @@ internal sealed class ThrowMaking
     // How far the number of throws of a wide zigzag goes from what keeps them as far apart to what keeps their thread.
     private const double TowardThread = 0.4;
 
+    // Of throws that have become so short that hardly any would have as much thread, that many are meant, as a part of what keeps them as far apart.
+    private const double LeastThread = 0.6;
+
     // A ring closes where its last throw lies so many spacings from its first, and as much along it as the cosine tells.
     private const double ClosesWithin = 1.6;
     private const double ClosesAlong = 0.9;
@@ -84,10 +87,12 @@ internal sealed class ThrowMaking
         var weights = new double[_points.Length - 1];
 
         // A step along a rail is no throw; longer ones are throws that were made short.
-        for (var k = 0; k < weights.Length; k++) weights[k] = IsStep(k) ? 0 : Growth(k) / _making.Lighter;
-        if (!_dense && _needles is null)
-            for (var k = 0; k < weights.Length; k++)
-                weights[k] = Leaning(k, weights[k]);
+        for (var k = 0; k < weights.Length; k++)
+        {
+            var asFarApart = IsStep(k) ? 0 : Growth(k) / _making.Lighter;
+            weights[k] = _dense || _needles is not null ? asFarApart : Leaning(k, asFarApart);
+        }
+
         var (number, from) = (0, 0);
         foreach (var to in Fixed())
         {
@@ -206,9 +211,9 @@ internal sealed class ThrowMaking
         var on = Math.Min((_points[next] - _points[k]).Length / 2, way.Length);
         var across = Math.Sqrt((way.Length * way.Length) - (on * on));
         var thread = was * _making.Size.OfArea / _making.Lighter;
-        if (across < Remaking.Nearest || thread <= on) return asFarApart;
-        var asMuch = Math.Sqrt((thread * thread) - (on * on)) / across;
-        return asFarApart * Math.Pow(asMuch / asFarApart, TowardThread);
+        if (across < Remaking.Nearest) return asFarApart;
+        var asMuch = Math.Sqrt(Math.Max(0, (thread * thread) - (on * on))) / across;
+        return asFarApart * Math.Pow(Math.Max(LeastThread, asMuch / asFarApart), TowardThread);
     }
 
     /// <summary>

@@ -20,18 +20,18 @@ public class SectionedFillTests
     private const double Seen = 0.3;
 
     [Theory]
-    [InlineData("heart", 4)]
-    [InlineData("star of 5", 4)]
-    [InlineData("zigzag", 4)]
-    [InlineData("Lora R 60 mm", 4)]
-    [InlineData("Lora g 60 mm", 4)]
-    [InlineData("Lora a 20 mm", 4)]
-    [InlineData("Lora & 20 mm", 4)]
-    [InlineData("Lora g 20 mm", 4)]
-    [InlineData("sharp star of 9", 5)]
-    public void It_stays_closed_however_its_rows_lie(string shape, int mostNoisy)
+    [InlineData("heart")]
+    [InlineData("star of 5")]
+    [InlineData("zigzag")]
+    [InlineData("Lora R 60 mm")]
+    [InlineData("Lora g 60 mm")]
+    [InlineData("Lora a 20 mm")]
+    [InlineData("Lora & 20 mm")]
+    [InlineData("Lora g 20 mm")]
+    [InlineData("sharp star of 9")]
+    public void It_stays_closed_however_its_rows_lie(string shape)
     {
-        foreach (var (how, size, mostOfAll, most) in new[] { ("plain", 1.5, 1, 0.6), ("plain", 2.0, 1, 0.6), ("tenths", 2.0, 1, 0.6), ("noise", 2.0, mostNoisy, 0.7) })
+        foreach (var (how, size, mostOfAll, most) in new[] { ("plain", 1.5, 0, Seen), ("plain", 2.0, 0, Seen), ("tenths", 2.0, 1, 0.4), ("noise", 2.0, 4, 0.7) })
         {
             var holes = Enumerable.Range(0, 12).Select(k => Sewn(shape, k * 15)).Select(s => Hole(s.Sewn, s.Rows, how, size)).ToList();
             holes.Count(h => h > Seen).ShouldBeLessThanOrEqualTo(mostOfAll, $"{how}, {size}: {string.Join(" ", holes.Select(h => $"{h:0.00}"))}");
