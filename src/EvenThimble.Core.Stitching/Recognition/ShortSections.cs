@@ -149,7 +149,7 @@ internal sealed class ShortSections
         }
     }
 
-    /// <summary>Whether rows lie beside others that are known: a single one between such on both sides, of which one may be of what only can be a section.</summary>
+    /// <summary>Whether two rows are too long for throws, or rows lie beside others that are known: a single one between such on both sides, of which one may be of what only can be a section.</summary>
     private bool IsSection(Candidate rows)
     {
         bool IsKnown(int other) => other == Known || _candidates[other].IsKnown;
@@ -160,7 +160,7 @@ internal sealed class ShortSections
     }
 
     /// <summary>What lies beside a row of a candidate, but for that itself.</summary>
-    private IEnumerable<(int Candidate, int Side)> Beside(Row row, int candidate) => At(row, _spacing + Math.Max(AsFar * _spacing, _off))
+    private IEnumerable<(int Candidate, int Side)> Beside(Row row, int candidate) => At(row, _spacing + Trembling)
         .Where(other => other.Candidate != candidate && IsNext(Math.Abs(row.Aside - other.Row.Aside)) && row.Beside(other.Row) >= LeastBeside * Math.Min(row.Length, other.Row.Length))
         .Select(other => (other.Candidate, Math.Sign(other.Row.Aside - row.Aside)));
 
@@ -178,7 +178,10 @@ internal sealed class ShortSections
         for (var at = low; at < _bySide.Length && _bySide[at].Row.Aside <= row.Aside + reach; at++) yield return _bySide[at];
     }
 
-    private bool IsNext(double aside) => Math.Abs(aside - _spacing) <= Math.Max(AsFar * _spacing, _off);
+    /// <summary>How much nearer or farther than usual the next row may lie, mm.</summary>
+    private double Trembling => Math.Max(AsFar * _spacing, _off);
+
+    private bool IsNext(double aside) => Math.Abs(aside - _spacing) <= Trembling;
 
     /// <summary>Whether a row is the next of a section: back beside the last one, on the side on which that lay.</summary>
     private bool GoesOn(List<Row> section, Row row)

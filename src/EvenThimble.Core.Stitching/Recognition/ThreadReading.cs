@@ -190,16 +190,7 @@ internal sealed class ThreadReading
         var spacing = fills.SelectMany(f => Enumerable.Repeat(f.SpacingMm, f.Rungs.Length)).ToList().Median();
         var outermost = passages.Where(p => p is { Stepped: true, Bent: false, IsDense: true, Confidence: >= Passage.Sure } && !MayHold(p)).SelectMany(p => ShortSections.OutermostOf(_points, Legs(p))).ToList();
         var stretches = StretchesOf(passages, MayHold);
-        var near = stretches.ConvertAll(s => fills.Where(f => f.SpacingMm >= Nearer * spacing).OrderBy(f => Math.Max(f.First - passages[s.Begin].First, passages[s.Begin].First - f.First)).Take(NearFills).ToList());
-        var found = stretches.ConvertAll(_ => (Fill: fills[0], Sections: new List<List<Leg>>()));
-        foreach (var fill in near.SelectMany(f => f).Distinct())
-        {
-            List<int> its = [.. Enumerable.Range(0, stretches.Count).Where(k => near[k].Contains(fill))];
-            var sections = ShortSections.Find(_points, its.ConvertAll(k => (stretches[k].From, stretches[k].To)), Legs(fill), fill.SpacingMm, outermost);
-            foreach (var (k, of) in its.Zip(sections))
-                if (of.Sum(s => s.Count) > found[k].Sections.Sum(s => s.Count)) found[k] = (fill, of);
-        }
-
+        var found = SectionsIn(stretches, fills.FindAll(f => f.SpacingMm >= Nearer * spacing), outermost);
         _passages.Clear();
         var at = 0;
         foreach (var ((begin, end, from, to), (fill, sections)) in stretches.Zip(found))
@@ -209,8 +200,8 @@ internal sealed class ThreadReading
             at = end;
             var looked = passages.GetRange(begin, end - begin);
             var throws = looked.FindAll(p => IsOfThrows(p, sections));
-            var within = sections.FindAll(s => !throws.Exists(p => Overlap(p, s)));
-            var kept = looked.FindAll(p => throws.Contains(p) || !within.Exists(s => Overlap(p, s)));
+            var within = sections.FindAll(s => !throws.Exists(p => Overlap(p, s[0], s[^1])));
+            var kept = looked.FindAll(p => throws.Contains(p) || !within.Exists(s => Overlap(p, s[0], s[^1])));
             Each(kept, p => PlaceOf(p.First), p => PlaceOf(p.Last), from, to, (a, b) => Sections(fill, within.FindAll(s => s[0].From >= a && s[^1].To <= b), a, b), _passages.Add);
         }
 
@@ -224,20 +215,35 @@ internal sealed class ThreadReading
         bool IsOfThrows(Passage p, List<List<Leg>> sections)
         {
             if (p.Kind != PassageKind.Satin || p.Rungs.Length <= FewRows) return false;
-            var (first, last) = (PlaceOf(p.First), PlaceOf(p.Last));
-            bool IsWithin(Leg row) => row.To > first && row.From < last;
-            var rows = sections.SelectMany(s => s).Where(IsWithin).ToList();
-            var steps = sections.Sum(s => s.Zip(s.Skip(1)).Count(r => r.First.To < r.Second.From && r.Second.To > first && r.First.From < last));
+            var rows = sections.SelectMany(s => s).Where(row => Overlap(p, row, row)).ToList();
+            var steps = sections.Sum(s => s.Zip(s.Skip(1)).Count(r => r.First.To < r.Second.From && Overlap(p, r.First, r.Second)));
             var (count, length) = (rows.Count / (double)p.Rungs.Length, rows.Sum(r => r.Length(_points)) / p.Rungs.Sum(r => _blob.At(r.First).DistanceTo(_blob.At(r.Last))));
             return Math.Max(count, length) < LeastRows || steps < LeastSteps * rows.Count;
         }
+    }
+
+    /// <summary>For each stretch the sections that lie in it as the rows of a fill do, and that fill: of the nearest in the thread the one with the most such rows.</summary>
+    private List<(Passage Fill, List<List<Leg>> Sections)> SectionsIn(List<(int Begin, int End, int From, int To)> stretches, List<Passage> fills, List<Leg> outermost)
+    {
+        var near = stretches.ConvertAll(s => fills.OrderBy(f => Math.Abs(f.First - _records[s.From])).Take(NearFills).ToList());
+        var found = stretches.ConvertAll(_ => (Fill: fills[0], Sections: new List<List<Leg>>()));
+        foreach (var fill in near.SelectMany(f => f).Distinct())
+        {
+            List<int> its = [.. Enumerable.Range(0, stretches.Count).Where(k => near[k].Contains(fill))];
+            var sections = ShortSections.Find(_points, its.ConvertAll(k => (stretches[k].From, stretches[k].To)), Legs(fill), fill.SpacingMm, outermost);
+            foreach (var (k, of) in its.Zip(sections))
+                if (of.Sum(s => s.Count) > found[k].Sections.Sum(s => s.Count)) found[k] = (fill, of);
+        }
+
+        return found;
     }
 
     /// <summary>Adds sections that are like a fill, and lines between them.</summary>
     private void Sections(Passage fill, List<List<Leg>> sections, int from, int to) =>
         Each(sections, s => s[0].From, s => s[^1].To, from, to, (a, b) => Plain(a, b), s => Add(PassageKind.Fill, s[0].From, s[^1].To, p => fill with { First = p.First, Last = p.Last, Rungs = Rungs(s) }));
 
-    private bool Overlap(Passage p, List<Leg> section) => section[^1].To > PlaceOf(p.First) && section[0].From < PlaceOf(p.Last);
+    /// <summary>Whether a passage holds any stitch of what goes from the first of some rows to the last.</summary>
+    private bool Overlap(Passage p, Leg first, Leg last) => last.To > PlaceOf(p.First) && first.From < PlaceOf(p.Last);
 
     /// <summary>Where passages of which each may hold sections follow each other: the first of them, the first after, and their first and last needle points.</summary>
     private List<(int Begin, int End, int From, int To)> StretchesOf(List<Passage> passages, Predicate<Passage> mayHold)

@@ -90,7 +90,7 @@ internal sealed class BentRowMaking
     {
         var at = Math.Clamp((int)Math.Floor(place), 0, _rows.Length - 2);
         var t = place - at;
-        var (row, other, part) = IsLikeFirst(at, t, rightwards) ? (_rows[at], _rows[at + 1], t) : (_rows[at + 1], _rows[at], 1 - t);
+        var (row, other, part) = TakesFirst(at, t, rightwards) ? (_rows[at], _rows[at + 1], t) : (_rows[at + 1], _rows[at], 1 - t);
         var steps = Steps(row, other);
         return [.. row.Select((p, i) => p + (steps[i] * part))];
     }
@@ -112,10 +112,10 @@ internal sealed class BentRowMaking
     }
 
     /// <summary>
-    /// Whether a new row has the shape of the old one before it rather than of that after it. It has that of the nearer; where long and short rows take turns, of the one that begins where
+    /// Whether a new row takes the shape of the old one before it rather than of that after it, and notes by how much it is too long then. It takes that of the nearer; where long and short rows take turns, of the one that begins where
     /// the last ended, or else of the one that keeps as much of either as there was: otherwise of every second row all the short ones could be left out.
     /// </summary>
-    private bool IsLikeFirst(int at, double t, bool rightwards)
+    private bool TakesFirst(int at, double t, bool rightwards)
     {
         if (!_takeTurns[at]) return t < 0.5;
         double Away(int k) => _making.Run[^1].DistanceTo(rightwards ? _rows[k][0] : _rows[k][^1]);

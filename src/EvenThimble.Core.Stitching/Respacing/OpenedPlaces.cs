@@ -63,7 +63,7 @@ internal sealed class OpenedPlaces
     /// <summary>How far apart rows on either side of what is closed may be, mm, where they usually lie so far from each other.</summary>
     public static double ClosedGap(double spacing) => ClosedSurely * spacing;
 
-    /// <summary>How far apart they may be at most.</summary>
+    /// <summary>How far apart they may be at most, mm.</summary>
     public static double WidestClosed(double spacing) => ClosedUpTo * spacing;
 
     /// <summary>Ways back over the cloth between rows lie among them as more rows do: such close with the distance of others in the same direction, up to twice their own.</summary>
