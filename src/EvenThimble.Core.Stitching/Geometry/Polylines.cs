@@ -14,6 +14,9 @@ public static class Polylines
     /// <summary>Whether the straight line between two places crosses that between two others; not where one only touches the other.</summary>
     public static bool Cross(Point a, Point b, Point c, Point d) => (b - a).Cross(c - a) * (b - a).Cross(d - a) < 0 && (d - c).Cross(a - c) * (d - c).Cross(b - c) < 0;
 
+    /// <summary>How far the straight line between two places is from that between two others, mm.</summary>
+    public static double Distance(Point a, Point b, Point c, Point d) => Cross(a, b, c, d) ? 0 : Math.Min(Math.Min(a.DistanceToLine(c, d), b.DistanceToLine(c, d)), Math.Min(c.DistanceToLine(a, b), d.DistanceToLine(a, b)));
+
     /// <summary>The pieces of a line that may come into a rectangle: of each the number of the point at its end.</summary>
     public static List<int> Near(IReadOnlyList<Point> line, Box box)
     {

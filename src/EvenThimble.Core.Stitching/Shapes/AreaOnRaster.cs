@@ -43,7 +43,7 @@ internal sealed class AreaOnRaster
     public static bool IsCrowded(Plane area, double distance)
     {
         if (area.NumPoints < FewPoints) return false;
-        var coarse = DouglasPeuckerSimplifier.Simplify(area, Math.Abs(distance) / 10);
+        var coarse = new DouglasPeuckerSimplifier(area) { DistanceTolerance = Math.Abs(distance) / 10, EnsureValidTopology = false }.GetResultGeometry();
         var lines = Array.FindAll(Lines(coarse), l => l.A.DistanceTo(l.B) >= LongBeside * Math.Abs(distance));
         return AreaOfOutlines.NearPairs(lines, 2 * Math.Abs(distance)).Where(p => lines[p.I].A != lines[p.J].B && lines[p.I].B != lines[p.J].A).Skip(MostNear + (lines.Length / 4)).Any();
     }

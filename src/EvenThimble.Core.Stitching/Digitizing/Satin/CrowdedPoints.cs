@@ -38,21 +38,42 @@ internal static class CrowdedPoints
     {
         for (var done = 0; done < MostChanges; done++)
         {
-            var (place, count) = Densest([.. Ties.Tied(run)]);
+            var tied = Ties.Tied(run).ToList();
+            var (place, count) = Densest(tied);
             if (count <= Harmless) return;
             var trial = new RunTrial(run, inside, layout, Enumerable.Range(1, run.Count - 2).Where(i => run[i].DistanceTo(place) <= Near).SelectMany(i => Changes(run, i, longest)), longest);
             var (best, fewest) = (default(RunChange?), count);
+            tied.RemoveAll(p => !trial.Part.Holds(p));
             foreach (var change in trial.Changes)
-            {
-                // Away from the change all is as it was.
-                var changed = run.ToList();
-                change.Make(changed);
-                if (Most(Ties.Tied(changed).Where(trial.Part.Holds)) is var most && most < fewest && trial.AloneAfter(change) <= Math.Max(LoneThread.Unseen, trial.Alone)) (best, fewest) = (change, most);
-            }
-
+                if (MostAfter(change, run, tied, place) is var most && most < fewest && trial.AloneAfter(change, Math.Max(LoneThread.Unseen, trial.Alone)) is not null)
+                    (best, fewest) = (change, most);
             if (best is null) return;
             best.Make(run);
         }
+    }
+
+    /// <summary>How many needle points lie close together after a change; away from the crowded place and from where others come instead all is as it was.</summary>
+    private static int MostAfter(RunChange change, List<Point> run, List<Point> tied, Point place)
+    {
+        var about = change.Made.Append(place).Select(p => Box.Between(p, p).Grown(2 * Near)).ToArray();
+        var near = tied.FindAll(IsNear);
+
+        // A tie goes toward the needle point that is next to it.
+        if (change.First > 0 && change.Last < run.Count - 1)
+        {
+            foreach (var gone in run[(change.First + 1)..change.Last]) near.Remove(gone);
+            near.AddRange(change.Made);
+        }
+        else
+        {
+            var changed = run.ToList();
+            change.Make(changed);
+            near = Ties.Tied(changed).Where(IsNear).ToList();
+        }
+
+        return near.Count == 0 ? 0 : Most(near);
+
+        bool IsNear(Point p) => Array.Exists(about, b => b.Holds(p));
     }
 
     private static IEnumerable<RunChange> Changes(List<Point> run, int number, double longest)

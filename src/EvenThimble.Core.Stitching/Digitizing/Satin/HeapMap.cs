@@ -50,8 +50,8 @@ internal sealed class HeapMap : IDisposable
             last = p;
         }
 
-        SumUp(_heat);
-        Look(box);
+        Most = SumUp(_heat);
+        if (HasHeaps) Look(box);
     }
 
     /// <summary>The most thread on a mm² in the part that was looked at, mm.</summary>
@@ -79,7 +79,7 @@ internal sealed class HeapMap : IDisposable
         for (var row = top; row <= bottom; row++)
         {
             Array.Clear(_heat, (row * _columns) + left, right - left + 1);
-            foreach (var around in _around.AsSpan((row * _columns) + left, right - left + 1)) Most = Math.Max(Most, around);
+            Most = Math.Max(Most, Largest(_around.AsSpan((row * _columns) + left, right - left + 1)));
         }
 
         for (var row = top; HasHeaps && row <= bottom; row++)
@@ -155,10 +155,11 @@ internal sealed class HeapMap : IDisposable
     }
 
     /// <summary>Sums up the thread of the mm² about each square: down all columns at once, and so along each row.</summary>
-    private void SumUp(double[] there)
+    /// <returns>The most of all, mm.</returns>
+    private double SumUp(double[] there)
     {
         // Along a row the sums of two, four and eight neighbours are made of each other.
-        var (columns, along) = (new double[_columns], new double[_columns + SquaresOfMm]);
+        var (columns, along, most) = (new double[_columns], new double[_columns + SquaresOfMm], 0.0);
         for (var row = 1 - Half; row < _rows; row++)
         {
             var (entering, leaving) = (row + Half - 1, row - Half - 1);
@@ -169,7 +170,20 @@ internal sealed class HeapMap : IDisposable
             columns.CopyTo(along, Half);
             for (var far = 1; far < SquaresOfMm; far *= 2) Accumulate(along.AsSpan(far), along.AsSpan(0, along.Length - far), 1);
             along.AsSpan(0, _columns).CopyTo(_around.AsSpan(row * _columns, _columns));
+            most = Math.Max(most, Largest(along.AsSpan(0, _columns)));
         }
+
+        return most;
+    }
+
+    /// <summary>The largest of numbers, 0 where none is above that.</summary>
+    private static double Largest(ReadOnlySpan<double> numbers)
+    {
+        var (largest, all, i) = (0.0, Vector<double>.Zero, 0);
+        for (; i <= numbers.Length - Vector<double>.Count; i += Vector<double>.Count) all = Vector.Max(all, new Vector<double>(numbers[i..]));
+        for (var k = 0; k < Vector<double>.Count; k++) largest = Math.Max(largest, all[k]);
+        for (; i < numbers.Length; i++) largest = Math.Max(largest, numbers[i]);
+        return largest;
     }
 
     /// <summary>Adds numbers, so many times, to as many others; those may be the same, but not farther on.</summary>

@@ -42,7 +42,7 @@ internal static class LoneThread
     {
         for (var changes = 0; ; changes++)
         {
-            var piece = ShowingThread.LongestAlone(run, part);
+            var piece = ShowingThread.LongestAlone(run, Unseen, part);
             if (piece.Length <= Unseen || changes == MostChanges || Best(run, piece.Stitch, inside, layout, longest) is not { } change) return;
             change.Make(run);
         }
@@ -58,7 +58,7 @@ internal static class LoneThread
         var (best, least) = (default(RunChange?), trial.Alone - Worth);
         foreach (var change in trial.Changes)
         {
-            if (trial.AloneAfter(change) is not { } alone || alone >= least || change.Made.Any(p => SmallGaps.Crowd(run, p) > MostNear)) continue;
+            if (trial.AloneAfter(change, least) is not { } alone || alone >= least || change.Made.Any(p => SmallGaps.Crowd(run, p) > MostNear)) continue;
             (best, least) = (change, alone);
             if (least <= GoodEnough) break;
         }

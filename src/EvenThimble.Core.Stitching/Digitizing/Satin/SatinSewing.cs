@@ -18,7 +18,7 @@ public static class SatinSewing
 
     // For one from which no way is seen and nothing is crowded, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn.
     private const int MostTries = 8;
-    private const int MostTried = 60_000;
+    private const int MostTried = 30_000;
 
     // Side of the squares on which is found what is inside, mm.
     private const double Square = 0.07;
@@ -75,7 +75,7 @@ public static class SatinSewing
     {
         if (run.Count < 2) return (0, null);
         if (!style.Closes) return (Polylines.Length(run), null);
-        var alone = ShowingThread.LongestAlone(run);
+        var alone = ShowingThread.LongestAlone(run, LoneThread.Unseen);
         return (Math.Max(0, alone.Length - LoneThread.Unseen) + (PointTooMany * Math.Max(0, CrowdedPoints.Most(Ties.Tied(run)) - CrowdedPoints.Harmless)), alone);
     }
 

@@ -40,32 +40,45 @@ internal sealed class ShowingThread
     private const int CellsOfOne = 60;
 
     // The stitches, the first of which is none, and their directions; places are measured in cells.
-    private readonly (Point From, Point To)[] _stitches;
-    private readonly Point[] _directions;
+    private readonly List<(Point From, Point To)> _stitches;
+    private readonly List<Point> _directions;
     private readonly Point _corner;
     private readonly double _size;
     private readonly int _columns;
     private readonly int _rows;
     private readonly int[] _last;
+    private readonly List<LonePiece> _pieces = [];
 
     private ShowingThread(IEnumerable<(Point From, Point To)> stitches, Box box, double size, int columns, int rows, int[] cells)
     {
         (_size, _columns, _rows, _last) = (size, columns, rows, cells);
         _corner = new(box.MinX, box.MinY);
         _stitches = [default, .. stitches.Select(s => ((s.From - _corner) / size, (s.To - _corner) / size))];
-        _directions = [.. _stitches.Select(s => (s.To - s.From).Unit())];
-        for (var i = 1; i < _stitches.Length; i++) Pass(i);
+        _directions = _stitches.ConvertAll(s => (s.To - s.From).Unit());
+        for (var i = 1; i <= Count; i++)
+            foreach (var (row, first, last) in Under(i))
+                Array.Fill(_last, i, (row * _columns) + first, last - first + 1);
     }
 
-    /// <summary>The longest piece of thread of a run that lies across other thread and has a neighbour that goes its way on neither side; of length 0 for a run over so large an area that it is not looked at.</summary>
+    /// <summary>How many stitches there are; they have the numbers from 1 on.</summary>
+    public int Count => _stitches.Count - 1;
+
+    /// <summary>How many cells there are.</summary>
+    public int Cells => _columns * _rows;
+
+    /// <summary>Area of a cell, mm².</summary>
+    public double SquareMm => _size * _size;
+
+    /// <summary>The longest piece of thread of a run that lies across other thread and has a neighbour that goes its way on neither side; of length 0 where none is longer than is asked for, or for a run over so large an area that it is not looked at.</summary>
     /// <param name="run">The run.</param>
+    /// <param name="longer">Only longer pieces are looked for, mm.</param>
     /// <param name="part">The part of the cloth that is looked at; null for all of it.</param>
-    public static LonePiece LongestAlone(IReadOnlyList<Point> run, Box? part = null) => Look(run, part, pieces => pieces.DefaultIfEmpty().MaxBy(p => p.Length));
+    public static LonePiece LongestAlone(IReadOnlyList<Point> run, double longer, Box? part = null) => Look(run, longer, part, pieces => pieces.DefaultIfEmpty().MaxBy(p => p.Length));
 
     /// <summary>All such pieces in a part of the cloth that are longer than a length, mm.</summary>
-    public static List<LonePiece> Alone(IReadOnlyList<Point> run, Box part, double longer) => Look(run, part, pieces => pieces.Where(p => p.Length > longer).ToList()) ?? [];
+    public static List<LonePiece> Alone(IReadOnlyList<Point> run, Box part, double longer) => Look(run, longer, part, pieces => pieces.ToList()) ?? [];
 
-    private static T? Look<T>(IReadOnlyList<Point> run, Box? part, Func<IEnumerable<LonePiece>, T> look)
+    private static T? Look<T>(IReadOnlyList<Point> run, double longer, Box? part, Func<IEnumerable<LonePiece>, T> look)
     {
         var box = part ?? Box.Around(run).Grown(1);
         var size = Math.Max(Finest, Math.Sqrt(box.Width * box.Height / MostCells));
@@ -79,7 +92,7 @@ internal sealed class ShowingThread
             Array.Clear(cells, 0, columns * rows);
             var near = Polylines.Near(run, box.Grown(Beyond));
             var seen = new ShowingThread(near.Select(i => (run[i - 1], run[i])), box, size, columns, rows, cells);
-            return look(seen.Pieces().Select(p => p with { Stitch = near[p.Stitch - 1] }));
+            return look(seen.Pieces(longer).Select(p => p with { Stitch = near[p.Stitch - 1] }));
         }
         finally
         {
@@ -96,39 +109,88 @@ internal sealed class ShowingThread
 
     private int At(Point place) => ((int)place.Y * _columns) + (int)place.X;
 
-    private void Pass(int stitch)
+    /// <summary>The cells that a stitch covers.</summary>
+    public Strip Under(int stitch)
     {
         var (half, along, middle) = (Limits.ThreadWidth / _size / 2, _directions[stitch], new Point(0.5, 0.5));
         var beyond = along * (half * AreaCells.RoundEnd);
         var (from, to) = (_stitches[stitch].From - beyond - middle, _stitches[stitch].To + beyond - middle);
         WorkBudget.Current.Spend(1 + ((int)from.DistanceTo(to) / CellsOfOne));
-        foreach (var (row, first, last) in new Strip(from, to - from, along.Normal() * half, (0, _columns - 1), (0, _rows - 1))) Array.Fill(_last, stitch, (row * _columns) + first, last - first + 1);
+        return new(from, to - from, along.Normal() * half, (0, _columns - 1), (0, _rows - 1));
     }
 
-    /// <summary>Length of the longest piece that is alone, mm.</summary>
-    public double Longest() => Pieces().Select(p => p.Length).DefaultIfEmpty().Max();
+    /// <summary>The number of a cell, by which what lies on top of it is told.</summary>
+    public int Cell(int row, int column) => (row * _columns) + column;
 
-    private List<LonePiece> Pieces()
+    /// <summary>The middle of a cell.</summary>
+    public Point Middle(int cell) => _corner + (new Point((cell % _columns) + 0.5, (cell / _columns) + 0.5) * _size);
+
+    /// <summary>The number of the stitch that lies on top of a cell; 0: none does. What is said of stitches afterwards is said as if it did.</summary>
+    public ref int Top(int cell) => ref _last[cell];
+
+    /// <summary>One more stitch, of which no cell knows yet.</summary>
+    public void Add(Point from, Point to)
     {
-        var (pieces, beside) = (new List<LonePiece>(), new Point[Beside.Length]);
-        for (var i = 1; i < _stitches.Length; i++)
-        {
-            var (from, along, length, alone, missed) = (_stitches[i].From, _directions[i], _stitches[i].From.DistanceTo(_stitches[i].To), 0, 0);
-            for (var k = 0; k < beside.Length; k++) beside[k] = along.Normal() * (Beside[k] / _size);
-            for (var d = 0.5; d < length; d++)
-            {
-                // One cell at its edge says little.
-                missed = IsAlone(i, from + (along * d), beside) ? 0 : missed + 1;
-                if (missed > 1 && alone > 0) Add(i, d - 1, alone);
-                alone = missed > 1 ? 0 : alone + 1 - missed;
-            }
+        _stitches.Add(((from - _corner) / _size, (to - _corner) / _size));
+        _directions.Add((to - from).Unit());
+    }
 
-            if (alone > 0) Add(i, length, alone);
+    /// <summary>Forgets the last stitches.</summary>
+    /// <param name="count">How many are left.</param>
+    public void KeepFirst(int count)
+    {
+        _stitches.RemoveRange(count + 1, Count - count);
+        _directions.RemoveRange(count + 1, _directions.Count - 1 - count);
+    }
+
+    /// <summary>Length of the longest piece of a stitch that is alone, mm.</summary>
+    public double LongestOf(int stitch)
+    {
+        _pieces.Clear();
+        AddPieces(stitch, 0, _pieces);
+        var longest = 0.0;
+        foreach (var p in _pieces) longest = Math.Max(longest, p.Length);
+        return longest;
+    }
+
+    /// <summary>The pieces that are alone and longer than a length, mm.</summary>
+    private List<LonePiece> Pieces(double longer)
+    {
+        var pieces = new List<LonePiece>();
+        for (var i = 1; i <= Count; i++) AddPieces(i, longer, pieces);
+        return pieces;
+    }
+
+    private void AddPieces(int stitch, double longer, List<LonePiece> pieces)
+    {
+        var ((from, to), along, alone, missed) = (_stitches[stitch], _directions[stitch], 0, 2);
+        var length = from.DistanceTo(to);
+        var beside = new Point[Beside.Length];
+        for (var k = 0; k < Beside.Length; k++) beside[k] = along.Normal() * (Beside[k] / _size);
+        var (end, least) = ((int)Math.Ceiling(length - 0.5), (int)(longer / _size) + 1);
+        for (var d = Beyond(-1); d < end; d = missed > 1 ? Beyond(d) : d + 1)
+        {
+            // One cell at its edge says little.
+            missed = IsAlone(d) ? 0 : missed + 1;
+            if (missed > 1 && alone > 0) Add(d - 0.5, alone);
+            alone = missed > 1 ? 0 : alone + 1 - missed;
         }
 
-        return pieces;
+        if (alone > 0) Add(length, alone);
 
-        void Add(int stitch, double end, int cells) => pieces.Add(new(cells * _size, stitch, _corner + ((_stitches[stitch].From + (_directions[stitch] * (end - (cells / 2.0)))) * _size)));
+        // A piece does not go on over two cells that are not alone. After two such a piece that is long enough goes over the next two that are that far on, or begins beyond.
+        int Beyond(int d)
+        {
+            while (d + least < end && (least == 1 || !IsAlone(d + least - 1)) && !IsAlone(d + least)) d += least;
+            return d + least < end ? d + 1 : end;
+        }
+
+        bool IsAlone(int d) => this.IsAlone(stitch, from + (along * (d + 0.5)), beside);
+
+        void Add(double end, int cells)
+        {
+            if (cells * _size > longer) pieces.Add(new(cells * _size, stitch, _corner + ((from + (along * (end - (cells / 2.0)))) * _size)));
+        }
     }
 
     /// <summary>Whether thread lies on all of a way.</summary>
@@ -140,16 +202,6 @@ internal sealed class ShowingThread
             if (_last[At(begin.Toward(end, d / Math.Max(1, length)))] == 0)
                 return false;
         return true;
-    }
-
-    /// <summary>How much thread covers here that does not cover in another of the same part, mm².</summary>
-    public double CoversBeyond(ShowingThread other, BitGrid inside)
-    {
-        var cells = 0;
-        for (var i = 0; i < _last.Length; i++)
-            if (_last[i] != 0 && other._last[i] == 0 && inside.Has(_corner + (new Point((i % _columns) + 0.5, (i / _columns) + 0.5) * _size)))
-                cells++;
-        return cells * _size * _size;
     }
 
     // What lies beside it has to be known.
