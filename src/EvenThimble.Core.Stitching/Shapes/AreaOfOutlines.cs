@@ -149,25 +149,29 @@ internal static class AreaOfOutlines
         return Enumerable.Range(0, lost.NumGeometries).Any(i => lost.GetGeometryN(i).Length > 2 * LongHairline);
     }
 
-    /// <summary>An outline far longer than it is without its smallest teeth is noise; stitches that followed it would pile up. Where more than teeth would go it is a shape of fine parts.</summary>
+    /// <summary>An outline far longer than it is without its smallest teeth is noise; stitches that followed it would pile up. Parts that are larger than teeth stay, with what lies close about them.</summary>
     private static Plane Calmed(Plane area)
     {
         if (Polygons(area).All(p => p.NumPoints <= NoisyPoints)) return area;
         var thinned = DouglasPeuckerSimplifier.Simplify(area, Teeth / 8);
 
         // Lines beside so many teeth cross each other so often that they are followed on a raster first; that is exact to two squares, so the rest of what is lost there counts twice.
-        if (thinned.NumPoints > ManyPoints && AreaOnRaster.Calmed(thinned) is var (rough, cell) && IsCalm(rough, area.Length) && !HasLost(Teeth * Teeth, Grown(rough, 2 * cell))) return rough;
-        var calm = Grown(Grown(Grown(thinned, Teeth), -2 * Teeth), Teeth);
-        return IsCalm(calm, thinned.Length) && !HasLost(2 * Teeth * Teeth, calm) ? calm : thinned.IsValid ? thinned : area;
+        if (thinned.NumPoints > ManyPoints && AreaOnRaster.Calmed(thinned) is var (rough, cell) && WithFineParts(rough, 2 * cell, Teeth * Teeth, area.Length) is { } traced) return traced;
+        return WithFineParts(Grown(Grown(Grown(thinned, Teeth), -2 * Teeth), Teeth), 0, 2 * Teeth * Teeth, thinned.Length) ?? (thinned.IsValid ? thinned : area);
 
-        bool IsCalm(Plane calm, double length) => length > NoisyLength * calm.Length && Math.Abs(calm.Area - area.Area) < 0.05 * area.Area;
-
-        // Whether a part goes that is larger than teeth.
-        bool HasLost(double most, Plane kept)
+        // Null where it is no longer outline that is too long, or more is gone than teeth: then it is a shape of fine parts.
+        Plane? WithFineParts(Plane calm, double exactTo, double most, double length)
         {
+            if (!IsCalm(calm)) return null;
             WorkBudget.Current.Spend(area.NumPoints * CostOfPoint);
-            var lost = area.Difference(kept);
-            return Enumerable.Range(0, lost.NumGeometries).Any(i => lost.GetGeometryN(i).Area > most);
+            var lost = Polygons(area.Difference(exactTo > 0 ? Grown(calm, exactTo) : calm)).Where(p => p.Area > most).ToArray();
+            if (lost.Length == 0) return calm;
+            WorkBudget.Current.Spend(area.NumPoints * CostOfPoint);
+            var about = area.Intersection(Grown(Factory.CreateMultiPolygon(lost), exactTo + Teeth));
+            var whole = calm.Union(Factory.CreateMultiPolygon([.. Polygons(about)]));
+            return IsCalm(whole) ? whole : null;
+
+            bool IsCalm(Plane part) => length > NoisyLength * part.Length && Math.Abs(part.Area - area.Area) < 0.05 * area.Area;
         }
     }
 
