@@ -65,6 +65,28 @@ public sealed class FineStrokeTests
     }
 
     [Fact]
+    public void A_short_foot_of_a_fine_stroke_is_drawn_on_and_a_dot_is_thrown()
+    {
+        // A stem with a foot and an arm a little broader than itself, each so short that three throws would do.
+        var random = new Random(34);
+        for (var i = 0; i < 20; i++)
+        {
+            var (width, foot, broader) = (0.5 + (random.NextDouble() * 0.1), 0.9 + (random.NextDouble() * 0.4), 0.05 + (random.NextDouble() * 0.1));
+            Point[] stem = Bar(new(0, 0), new(0, 5), width), below = Bar(new(0, 5), new(foot, 5), width + broader), above = Bar(new(-foot, 0.3), new(0, 0.3), width + broader);
+            Point[][] outlines = [.. Area.Of([stem, below, above], Inside.AnyWinding).SelectMany(a => a.Rings)];
+            var (runs, name) = (LetterLook.Sewn(outlines, StitchWay.Satin), $"{width:0.00} mm, a foot of {foot:0.00} by {width + broader:0.00}");
+            Holds(outlines, runs, name);
+
+            // Along the foot and the arm go lines, and no more than three stitches that turn round or begin there lie across.
+            foreach (var (from, to, y) in new[] { (width, foot + 0.3, 5.0), (-foot - 0.3, -width, 0.3) })
+                runs.SelectMany(r => r.Zip(r.Skip(1))).Count(s => s.First.Toward(s.Second, 0.5) is var m && m.X > from && m.X < to && Math.Abs(m.Y - y) < 0.6 && Math.Abs(s.First.Y - s.Second.Y) > 0.7 * width).ShouldBeLessThanOrEqualTo(3, name);
+        }
+
+        var dot = Bar(new(0, 0), new(0, 0.9), 0.7);
+        LetterLook.Sewn([dot], StitchWay.Satin).SelectMany(r => r.Zip(r.Skip(1))).Count(s => s.First.DistanceTo(s.Second) > 0.8 && Math.Abs(s.First.X - s.Second.X) > 0.6).ShouldBeGreaterThan(2);
+    }
+
+    [Fact]
     public void What_swells_is_thrown_where_it_is_wide_and_drawn_where_it_is_fine()
     {
         // A stroke as a broad pen draws it: from a hairline to 2 mm and back.

@@ -10,7 +10,7 @@ internal static class FineStrokes
 {
     // Lengths of throws, with what compensation adds. Where three of four are shorter than the first, all are drawn that are shorter than the second; mm.
     // Elsewhere only what cannot be thrown at all is drawn.
-    private const double BroadOfFine = 1.1;
+    private const double BroadOfFine = 1.16;
     private const double LongestOfFine = 1.2;
 
     // What could be thrown is not drawn for less than the one length between throws, nor for less than the other from an end of the stroke on; and beside what is drawn it is not thrown for less than the third, mm.
@@ -40,7 +40,7 @@ internal static class FineStrokes
         {
             var rungs = stroke.Rungs;
             var least = rungs.ConvertAll(r => r.Width + longer < SatinThrows.Narrowest);
-            var drawn = isFine ? Drawn(rungs, r => r.Width + longer < LongestOfFine && r.Width <= MostWidth) : least;
+            var drawn = isFine ? Drawn(rungs, strokes.Count == 1, r => r.Width + longer < LongestOfFine && r.Width <= MostWidth) : least;
             for (var i = 0; i < rungs.Count; i++)
             {
                 if (!drawn[i] && !least[i]) continue;
@@ -80,15 +80,18 @@ internal static class FineStrokes
         return widths.Count == 0 ? double.PositiveInfinity : widths[widths.Count * 3 / 4];
     }
 
-    /// <summary>Which rungs are drawn of those that are fine: without short stretches among throws, and with short ones of throws among what is drawn, which would look like knots on a line.</summary>
-    private static List<bool> Drawn(List<Rung> rungs, Func<Rung, bool> isFine)
+    /// <summary>
+    /// Which rungs are drawn of those that are fine: without short stretches among throws, and with short ones of throws among what is drawn, or joined to it, which would look like knots on a line. A short stroke that
+    /// stands alone is a dot.
+    /// </summary>
+    private static List<bool> Drawn(List<Rung> rungs, bool isAlone, Func<Rung, bool> isFine)
     {
         var drawn = rungs.ConvertAll(r => isFine(r));
         foreach (var (first, last) in Stretches(drawn, of: true))
             if (rungs[last].At - rungs[first].At < (first == 0 || last == rungs.Count - 1 ? ShortestFromEnd : ShortestDrawn))
                 Fill(first, last, false);
         foreach (var (first, last) in Stretches(drawn, of: false))
-            if (last - first + 1 < rungs.Count && rungs[last].At - rungs[first].At < ShortestThrown && rungs[first..(last + 1)].TrueForAll(r => r.Width < MostDrawn))
+            if ((last - first + 1 < rungs.Count || !isAlone) && rungs[last].At - rungs[first].At < ShortestThrown && rungs[first..(last + 1)].TrueForAll(r => r.Width < MostDrawn))
                 Fill(first, last, true);
         return drawn;
 

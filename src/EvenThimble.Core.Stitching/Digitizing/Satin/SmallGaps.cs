@@ -17,7 +17,7 @@ internal static class SmallGaps
     private const double MostLeft = 0.012;
 
     // A place is worth two stitches from this part of the shape on, when thread lies as far from the deepest of it, mm.
-    private const double LeastPart = 0.005;
+    private const double LeastPart = 0.003;
     private const double LeastDepth = Half + 0.04;
 
     // The needle point lies so far before the deepest, or as near to it as the shortest stitch leads, and no farther from the one that it is reached from, mm.
@@ -27,7 +27,7 @@ internal static class SmallGaps
 
     // No more needle points than these may lie within so far of one that gets another, mm.
     private const double Near = 0.3;
-    private const int MostNear = 5;
+    private const int MostNear = 6;
     private const int OfTie = 3;
 
     private const double Half = Limits.ThreadWidth / 2;
