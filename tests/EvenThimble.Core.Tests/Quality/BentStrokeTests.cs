@@ -126,6 +126,25 @@ public sealed class BentStrokeTests
     }
 
     [Fact]
+    public void A_tie_does_not_lie_on_a_joint_where_thread_is_heaped_already()
+    {
+        // A stem with three arms that tuck under it, as E has: at each joint lie two layers, at both corners with the ends of the stem.
+        var random = new Random(35);
+        var heaped = new List<string>();
+        for (var i = 0; i < 60; i++)
+        {
+            var (width, high, wide) = (0.9 + (random.NextDouble() * 0.9), 5 + (random.NextDouble() * 5), 3 + (random.NextDouble() * 3));
+            Point[] Box(double x, double y, double right, double bottom) => [new(x, y), new(right, y), new(right, bottom), new(x, bottom)];
+            Point[][] outlines = [.. Area.Of([Box(0, 0, width * 1.2, high), Box(0, 0, wide, width), Box(0, (high - width) / 2, wide * 0.9, (high + width) / 2), Box(0, high - width, wide, high)], Inside.AnyWinding).SelectMany(a => a.Rings)];
+            var lay = LayMeasure.Of(outlines, LetterLook.Sewn(outlines, StitchWay.Satin));
+            if (lay.Thickest > 14) heaped.Add($"{width:0.00} mm, {high:0.0} by {wide:0.0}: {lay.Thickest:0.0}");
+            lay.Stray.ShouldBeLessThanOrEqualTo(0.6);
+        }
+
+        heaped.ShouldBeEmpty();
+    }
+
+    [Fact]
     public void A_window_that_touches_the_outline_in_a_point_is_kept_open()
     {
         // An elbow whose window has a corner in the inner corner of the elbow: two pieces of outline begin at that point.

@@ -11,6 +11,12 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 internal sealed class HeapedThread
 {
+    /// <summary>More thread than this on a mm² cuts what lies below, mm.</summary>
+    public const double Harmful = 13.4;
+
+    // What was changed last may lie a little differently than it was counted.
+    private const double NearlyHarmful = Harmful - 1.5;
+
     // Thread on a mm² is heaped from so much on, mm; so much more is worth a longer search.
     private const double Heaped = 11.5;
     private const double FarTooMuch = 13.2;
@@ -97,13 +103,23 @@ internal sealed class HeapedThread
     /// <param name="inside">The squares of its area.</param>
     /// <param name="layout">The strokes of that.</param>
     /// <param name="longest">No stitch may be longer, mm.</param>
-    public static void Thin(List<Point> run, BitGrid inside, StrokeLayout layout, double longest)
+    /// <returns>Whether some is nearly too much for a cloth still.</returns>
+    public static bool Thin(List<Point> run, BitGrid inside, StrokeLayout layout, double longest)
     {
         var box = Box.Around(run).Grown(About);
-        if (HeapMap.Squares(box) > MostSquares) return;
+        if (HeapMap.Squares(box) > MostSquares) return false;
         using var heaps = new HeapMap(box, Ties.Tied(run), Heaped);
-        if (!heaps.HasHeaps) return;
+        if (!heaps.HasHeaps) return false;
         foreach (var part in Parts(run, heaps)) Thin(run, part, heaps, inside, layout, longest);
+        heaps.Look(box);
+        return heaps.Most > NearlyHarmful;
+    }
+
+    /// <summary>The most thread of a run on a mm², its ties included, mm.</summary>
+    public static double Most(List<Point> run)
+    {
+        using var heaps = new HeapMap(Box.Around(run).Grown(About), Ties.Tied(run), Heaped);
+        return heaps.Most;
     }
 
     /// <summary>The needle points where thread turns, and their numbers in a run.</summary>

@@ -41,17 +41,32 @@ public static class SatinSewing
 
         // Where a way lies over a patch in each of them, patches come after all ways along their stroke.
         if (patches.Count > 0) tries.AddRange(roots.Take(MostTries / 2).Select(r => (r.Stroke, r.At, PatchesLast: true)));
-        var (best, least, alone, tried) = (new List<Point>(), double.PositiveInfinity, default(LonePiece?), 0);
-        foreach (var (root, at, patchesLast) in tries)
+        var (best, least, alone, chosen, tried) = (new List<Point>(), double.PositiveInfinity, default(LonePiece?), 0, 0);
+        for (var i = 0; i < tries.Count && least > 0 && tried <= MostTried; i++)
         {
-            var run = new Sewing(area, layout, style, tree, patches, patchesLast).Sew(root, at, start, end);
+            var run = From(i);
             var (faults, piece) = tries.Count == 1 ? (0, null) : Faults(run, style);
-            if (faults < least) (best, least, alone) = (run, faults, piece);
-            if (least <= 0 || (tried += run.Count) > MostTried) break;
+            if (faults < least) (best, least, alone, chosen) = (run, faults, piece, i);
+            tried += run.Count;
         }
 
-        if (style.Closes && best.Count > 1) Finish(best, alone, area, layout, style);
+        if (!style.Closes || best.Count < 2) return best;
+        var heaped = Finish(best, alone, area, layout, style);
+
+        // What is heaped then is heaped for the most part where a tie lies on a joint: from another root it lies elsewhere.
+        least = heaped > 0 && tries.Count > 1 ? heaped + Faults(best, style).Faults : 0;
+        for (var i = 0; i < tries.Count && least > 0 && tried <= MostTried; i++)
+        {
+            if (i == chosen) continue;
+            var run = From(i);
+            heaped = Finish(run, null, area, layout, style);
+            if (heaped < least && heaped + Faults(run, style).Faults is var faults && faults < least) (best, least) = (run, faults);
+            tried += run.Count;
+        }
+
         return best;
+
+        List<Point> From(int number) => new Sewing(area, layout, style, tree, patches, tries[number].PatchesLast).Sew(tries[number].Stroke, tries[number].At, start, end);
     }
 
     /// <summary>Goes over finished stitches as a hand would: closes what is open, hides what lies alone, thins out what is heaped, spreads what is crowded.</summary>
@@ -60,14 +75,16 @@ public static class SatinSewing
     /// <param name="area">What they cover.</param>
     /// <param name="layout">The strokes of that.</param>
     /// <param name="style">How they are thrown.</param>
-    private static void Finish(List<Point> run, LonePiece? alone, Area area, StrokeLayout layout, SatinStyle style)
+    /// <returns>How much more thread than a cloth takes lies on a mm² still, mm.</returns>
+    private static double Finish(List<Point> run, LonePiece? alone, Area area, StrokeLayout layout, SatinStyle style)
     {
         if (OpenSlots.Close(run, area, layout, style)) alone = null;
         var inside = new BitGrid(area.Bounds, Square);
         inside.LayInside(area.Rings);
         if (alone is not { Length: <= LoneThread.Unseen }) LoneThread.Hide(run, inside, layout, style.LongestThrow);
-        HeapedThread.Thin(run, inside, layout, style.LongestThrow);
+        var isHeaped = HeapedThread.Thin(run, inside, layout, style.LongestThrow);
         CrowdedPoints.Spread(run, inside, layout, style.LongestThrow);
+        return isHeaped ? Math.Max(0, HeapedThread.Most(run) - HeapedThread.Harmful) : 0;
     }
 
     /// <summary>What is wrong with a run, as length of a way that shows, mm, and the longest piece that lies alone. Between loose throws every thread shows: there it is all thread.</summary>
