@@ -65,6 +65,21 @@ public sealed class FineStrokeTests
     }
 
     [Fact]
+    public void No_slit_opens_between_the_two_lines_of_the_broadest_stroke_that_is_drawn()
+    {
+        var random = new Random(36);
+        for (var i = 0; i < 24; i++)
+        {
+            var (width, turned) = (0.62 + (random.NextDouble() * 0.13), random.NextDouble() * 180);
+            Point[][] outlines = [Array.ConvertAll(Bar(new(0, 0), new(0, 9), width), p => p.Turned(turned, Point.Zero))];
+            var (runs, name) = (LetterLook.Sewn(outlines, StitchWay.Satin), $"{width:0.00} mm, turned by {turned:0}°");
+            Holds(outlines, runs, name);
+            LayMeasure.Of(outlines, runs).Bare.ShouldBeLessThan(0.1, name);
+            runs.SelectMany(r => r.Zip(r.Skip(1))).Count(s => Math.Abs((s.Second - s.First).Unit().Dot(new Point(1, 0).Turned(turned, Point.Zero))) > 0.7).ShouldBeLessThanOrEqualTo(6, name);
+        }
+    }
+
+    [Fact]
     public void A_short_foot_of_a_fine_stroke_is_drawn_on_and_a_dot_is_thrown()
     {
         // A stem with a foot and an arm a little broader than itself, each so short that three throws would do.

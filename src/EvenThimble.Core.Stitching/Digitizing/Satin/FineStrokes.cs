@@ -23,7 +23,7 @@ internal static class FineStrokes
 
     // A line that is drawn covers so much to its side for sure, and lies no farther from the middle than so, for the two to close, mm.
     private const double LineCovers = 0.12;
-    private const double MostAside = 0.205;
+    private const double MostAside = 0.195;
 
     // What two lines cover at the most, mm.
     private const double MostWidth = (2 * MostAside) + Limits.ThreadWidth;
