@@ -11,7 +11,7 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 internal sealed class HeapedThread
 {
-    /// <summary>More thread than this on a mm² cuts what lies below, mm.</summary>
+    /// <summary>With more thread than 14 mm on a mm², wherever its edges lie, a needle cuts what is below; with a margin for those that are not looked at, mm.</summary>
     public const double Harmful = 13.4;
 
     // What was changed last may lie a little differently than it was counted.

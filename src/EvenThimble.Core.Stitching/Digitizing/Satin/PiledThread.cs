@@ -15,12 +15,12 @@ internal sealed class PiledThread
 
     /// <summary>Piles up all that lies in the cells of some stitches.</summary>
     /// <param name="thread">All stitches, and their cells.</param>
-    /// <param name="may">The numbers of those that may be gone.</param>
-    public PiledThread(ShowingThread thread, IReadOnlyCollection<int> may)
+    /// <param name="leaving">The numbers of those that may be gone.</param>
+    public PiledThread(ShowingThread thread, IReadOnlyCollection<int> leaving)
     {
         _uppermost = new int[thread.Cells];
         Array.Fill(_uppermost, None);
-        foreach (var stitch in may)
+        foreach (var stitch in leaving)
             foreach (var (row, first, last) in thread.Under(stitch))
                 Array.Fill(_uppermost, Unbegun, thread.Cell(row, first), last - first + 1);
         for (var stitch = 1; stitch <= thread.Count; stitch++)
