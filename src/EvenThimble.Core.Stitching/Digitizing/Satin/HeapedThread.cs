@@ -106,7 +106,7 @@ internal sealed class HeapedThread
     /// <returns>Whether some is nearly too much for a cloth still.</returns>
     public static bool Thin(List<Point> run, BitGrid inside, StrokeLayout layout, double longest)
     {
-        var box = Box.Around(run).Grown(About);
+        var box = BoxOf(run);
         if (HeapMap.Squares(box) > MostSquares) return false;
         using var heaps = new HeapMap(box, Ties.Tied(run), Heaped);
         if (!heaps.HasHeaps) return false;
@@ -118,9 +118,11 @@ internal sealed class HeapedThread
     /// <summary>The most thread of a run on a mm², its ties included, mm.</summary>
     public static double Most(List<Point> run)
     {
-        using var heaps = new HeapMap(Box.Around(run).Grown(About), Ties.Tied(run), Heaped);
+        using var heaps = new HeapMap(BoxOf(run), Ties.Tied(run), Heaped);
         return heaps.Most;
     }
+
+    private static Box BoxOf(List<Point> run) => Box.Around(run).Grown(About);
 
     /// <summary>The needle points where thread turns, and their numbers in a run.</summary>
     private static (List<Point> Turns, List<int> Numbers) Turns(List<Point> run)

@@ -102,7 +102,7 @@ internal sealed class RunTrial
         _thread.Add(from, to);
         foreach (var (row, left, right) in _thread.Under(_thread.Count))
             for (var cell = _thread.Cell(row, left); cell <= _thread.Cell(row, right); cell++)
-                if (_thread.Top(cell) is var top && (top <= last || top >= _alone.Length))
+                if (_thread.Top(cell) is var top && (top <= last || IsMade(top)))
                     Show(cell, _thread.Count);
     }
 
@@ -117,7 +117,7 @@ internal sealed class RunTrial
     {
         for (var i = _changed.Count - 1; i >= 0; i--) _thread.Top(_changed[i].Cell) = _changed[i].Stitch;
         _changed.Clear();
-        _thread.KeepFirst(_alone.Length - 1);
+        _thread.KeepFirst(_near.Count);
     }
 
     /// <summary>How much is bare now that was covered, mm².</summary>
@@ -133,7 +133,7 @@ internal sealed class RunTrial
         var longest = 0.0;
         for (var stitch = _thread.Count; stitch > 0 && longest <= most; stitch--)
             if (stitch < first || stitch > last)
-                longest = Math.Max(longest, stitch >= _alone.Length || IsTouched(Stitch(stitch)) ? _thread.LongestOf(stitch) : _alone[stitch]);
+                longest = Math.Max(longest, IsMade(stitch) || IsTouched(Stitch(stitch)) ? _thread.LongestOf(stitch) : _alone[stitch]);
         return longest <= most ? longest : null;
 
         bool IsTouched((Point From, Point To) stitch)
@@ -145,6 +145,9 @@ internal sealed class RunTrial
             return false;
         }
     }
+
+    /// <summary>Whether a stitch is one that the change made which is being tried.</summary>
+    private bool IsMade(int stitch) => stitch > _near.Count;
 
     private (Point From, Point To) Stitch(int number) => (_run[_near[number - 1] - 1], _run[_near[number - 1]]);
 }

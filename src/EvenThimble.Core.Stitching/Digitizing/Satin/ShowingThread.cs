@@ -47,7 +47,10 @@ internal sealed class ShowingThread
     private readonly int _columns;
     private readonly int _rows;
     private readonly int[] _last;
+
+    // Used again for each stitch that is looked at: its pieces, and where its neighbours are looked for.
     private readonly List<LonePiece> _pieces = [];
+    private readonly Point[] _beside = new Point[Beside.Length];
 
     private ShowingThread(IEnumerable<(Point From, Point To)> stitches, Box box, double size, int columns, int rows, int[] cells)
     {
@@ -57,7 +60,7 @@ internal sealed class ShowingThread
         _directions = _stitches.ConvertAll(s => (s.To - s.From).Unit());
         for (var i = 1; i <= Count; i++)
             foreach (var (row, first, last) in Under(i))
-                Array.Fill(_last, i, (row * _columns) + first, last - first + 1);
+                Array.Fill(_last, i, Cell(row, first), last - first + 1);
     }
 
     /// <summary>How many stitches there are; they have the numbers from 1 on.</summary>
@@ -107,7 +110,7 @@ internal sealed class ShowingThread
         return new(stitches, part, Finest, columns, rows, new int[columns * rows]);
     }
 
-    private int At(Point place) => ((int)place.Y * _columns) + (int)place.X;
+    private int At(Point place) => Cell((int)place.Y, (int)place.X);
 
     /// <summary>The cells that a stitch covers.</summary>
     public Strip Under(int stitch)
@@ -139,8 +142,8 @@ internal sealed class ShowingThread
     /// <param name="count">How many are left.</param>
     public void KeepFirst(int count)
     {
+        _directions.RemoveRange(count + 1, Count - count);
         _stitches.RemoveRange(count + 1, Count - count);
-        _directions.RemoveRange(count + 1, _directions.Count - 1 - count);
     }
 
     /// <summary>Length of the longest piece of a stitch that is alone, mm.</summary>
@@ -163,15 +166,14 @@ internal sealed class ShowingThread
 
     private void AddPieces(int stitch, double longer, List<LonePiece> pieces)
     {
-        var ((from, to), along, alone, missed) = (_stitches[stitch], _directions[stitch], 0, 2);
-        var length = from.DistanceTo(to);
-        var beside = new Point[Beside.Length];
-        for (var k = 0; k < Beside.Length; k++) beside[k] = along.Normal() * (Beside[k] / _size);
+        var ((from, last), along, alone, missed) = (_stitches[stitch], _directions[stitch], 0, 2);
+        var length = from.DistanceTo(last);
+        for (var k = 0; k < _beside.Length; k++) _beside[k] = along.Normal() * (Beside[k] / _size);
         var (end, least) = ((int)Math.Ceiling(length - 0.5), (int)(longer / _size) + 1);
-        for (var d = Beyond(-1); d < end; d = missed > 1 ? Beyond(d) : d + 1)
+        for (var d = After(-1); d < end; d = missed > 1 ? After(d) : d + 1)
         {
             // One cell at its edge says little.
-            missed = IsAlone(d) ? 0 : missed + 1;
+            missed = IsAloneAt(d) ? 0 : missed + 1;
             if (missed > 1 && alone > 0) Add(d - 0.5, alone);
             alone = missed > 1 ? 0 : alone + 1 - missed;
         }
@@ -179,17 +181,17 @@ internal sealed class ShowingThread
         if (alone > 0) Add(length, alone);
 
         // A piece does not go on over two cells that are not alone. After two such a piece that is long enough goes over the next two that are that far on, or begins beyond.
-        int Beyond(int d)
+        int After(int d)
         {
-            while (d + least < end && (least == 1 || !IsAlone(d + least - 1)) && !IsAlone(d + least)) d += least;
+            while (d + least < end && (least == 1 || !IsAloneAt(d + least - 1)) && !IsAloneAt(d + least)) d += least;
             return d + least < end ? d + 1 : end;
         }
 
-        bool IsAlone(int d) => this.IsAlone(stitch, from + (along * (d + 0.5)), beside);
+        bool IsAloneAt(int d) => IsAlone(stitch, from + (along * (d + 0.5)));
 
-        void Add(double end, int cells)
+        void Add(double to, int cells)
         {
-            if (cells * _size > longer) pieces.Add(new(cells * _size, stitch, _corner + ((from + (along * (end - (cells / 2.0)))) * _size)));
+            if (cells * _size > longer) pieces.Add(new(cells * _size, stitch, _corner + ((from + (along * (to - (cells / 2.0)))) * _size)));
         }
     }
 
@@ -207,15 +209,15 @@ internal sealed class ShowingThread
     // What lies beside it has to be known.
     private bool IsLookedAt(Point place) => Math.Min(Math.Min(place.X, _columns - place.X), Math.Min(place.Y, _rows - place.Y)) * _size > Known;
 
-    private bool IsAlone(int stitch, Point place, ReadOnlySpan<Point> beside)
+    private bool IsAlone(int stitch, Point place)
     {
         if (!IsLookedAt(place) || _last[At(place)] != stitch) return false;
         var (along, crosses) = (_directions[stitch], false);
         for (var side = -1; side <= 1; side += 2)
         {
-            for (var k = 0; k < beside.Length; k++)
+            for (var k = 0; k < _beside.Length; k++)
             {
-                var other = _last[At(place + (beside[k] * side))];
+                var other = _last[At(place + (_beside[k] * side))];
                 if (other == 0 || other == stitch) continue;
                 if (Math.Abs(along.Dot(_directions[other])) > CosSameWay) return false;
                 crosses |= Beside[k] > Across;
