@@ -37,14 +37,11 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
         private readonly IReadOnlyList<Point[]> _outlines;
         private readonly IReadOnlyList<IReadOnlyList<Point>> _runs;
         private readonly List<(Point A, Point B, int Run)> _stitches = [];
-        private readonly double _left;
-        private readonly double _top;
-        private readonly int _columns;
-        private readonly int _rows;
+        private readonly Raster _raster;
         private readonly bool[] _inside;
         private readonly int[] _onTop;
         private readonly double[] _thread;
-        private readonly (Point A, Point B)[] _edges;
+        private readonly Edges _edges;
 
         public Look(IReadOnlyList<Point[]> outlines, IReadOnlyList<IReadOnlyList<Point>> runs)
         {
@@ -52,15 +49,13 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
             for (var r = 0; r < runs.Count; r++)
                 for (var i = 1; i < runs[r].Count; i++)
                     _stitches.Add((runs[r][i - 1], runs[r][i], r));
-            var points = outlines.SelectMany(o => o).Concat(runs.SelectMany(r => r)).ToList();
-            (_left, _top) = (points.Min(p => p.X) - 1, points.Min(p => p.Y) - 1);
-            (_columns, _rows) = ((int)((points.Max(p => p.X) + 1 - _left) / Pixel) + 1, (int)((points.Max(p => p.Y) + 1 - _top) / Pixel) + 1);
+            _raster = Raster.About(outlines.SelectMany(o => o).Concat(runs.SelectMany(r => r)), 1 / Pixel);
             _inside = Inside(grown: 0);
-            _onTop = new int[_columns * _rows];
-            _thread = new double[_columns * _rows];
+            _onTop = new int[_raster.Columns * _raster.Rows];
+            _thread = new double[_raster.Columns * _raster.Rows];
             Array.Fill(_onTop, -1);
             for (var i = 0; i < _stitches.Count; i++) Lay(i);
-            _edges = [.. outlines.SelectMany(o => o.Select((p, i) => (A: p, B: o[(i + 1) % o.Length]))).Where(e => e.A != e.B)];
+            _edges = new(outlines);
         }
 
         public LayMeasure Measure()
@@ -81,7 +76,7 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
                 Outermost(),
                 Crowd(),
                 corners.Count,
-                corners.Count(c => _stitches.Min(s => Distance(c, s.A, s.B)) > HalfThread + 0.35),
+                corners.Count(c => _stitches.Min(s => Edges.Distance(c, s.A, s.B)) > HalfThread + 0.35),
                 Bare(),
                 thread / Math.Max(1, _inside.Count(i => i)),
                 thread / Math.Max(1, Inside(ClothProfiles.Cotton.CompensationMm).Count(i => i)));
@@ -90,47 +85,42 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
         /// <summary>What lies in the shape, or within so many mm of it.</summary>
         private bool[] Inside(double grown)
         {
-            var info = new SKImageInfo(_columns, _rows, SKColorType.Gray8, SKAlphaType.Opaque);
+            var info = new SKImageInfo(_raster.Columns, _raster.Rows, SKColorType.Gray8, SKAlphaType.Opaque);
             using var bitmap = new SKBitmap(info);
             using var canvas = new SKCanvas(bitmap);
             canvas.Clear(SKColors.Black);
             canvas.Scale((float)(1 / Pixel));
-            canvas.Translate((float)-_left, (float)-_top);
+            canvas.Translate((float)-_raster.Left, (float)-_raster.Top);
             using var paint = new SKPaint { Color = SKColors.White, Style = grown > 0 ? SKPaintStyle.StrokeAndFill : SKPaintStyle.Fill, StrokeWidth = (float)(2 * grown) };
             using var path = StitchMeasure.PathOf(_outlines);
             canvas.DrawPath(path, paint);
             return Array.ConvertAll(bitmap.GetPixelSpan().ToArray(), b => b > 127);
         }
 
-        private int At(Point p) => ((int)((p.Y - _top) / Pixel) * _columns) + (int)((p.X - _left) / Pixel);
-
         private void Lay(int number)
         {
             var (a, b, _) = _stitches[number];
             var length = a.DistanceTo(b);
-            for (var d = 0.025; d < length; d += 0.05) _thread[At(a.Toward(b, d / length))] += 0.05;
-            var (x0, x1) = ((int)((Math.Min(a.X, b.X) - HalfThread - _left) / Pixel), (int)((Math.Max(a.X, b.X) + HalfThread - _left) / Pixel));
-            for (var y = (int)((Math.Min(a.Y, b.Y) - HalfThread - _top) / Pixel); y <= (int)((Math.Max(a.Y, b.Y) + HalfThread - _top) / Pixel); y++)
-                for (var x = x0; x <= x1; x++)
-                    if (Distance(new(_left + ((x + 0.5) * Pixel), _top + ((y + 0.5) * Pixel)), a, b) <= HalfThread)
-                        _onTop[(y * _columns) + x] = number;
+            for (var d = 0.025; d < length; d += 0.05) _thread[_raster.At(a.Toward(b, d / length))] += 0.05;
+            _raster.Near(a, b, HalfThread, (i, _) => _onTop[i] = number);
         }
 
         /// <summary>Thread within a square of 1 mm around each place of the shape, mm.</summary>
         private double[] Thickness()
         {
-            var sums = new double[(_columns + 1) * (_rows + 1)];
-            for (var y = 0; y < _rows; y++)
-                for (var x = 0; x < _columns; x++)
-                    sums[((y + 1) * (_columns + 1)) + x + 1] = _thread[(y * _columns) + x] + sums[(y * (_columns + 1)) + x + 1] + sums[((y + 1) * (_columns + 1)) + x] - sums[(y * (_columns + 1)) + x];
+            var (columns, rows, across) = (_raster.Columns, _raster.Rows, _raster.Columns + 1);
+            var sums = new double[across * (rows + 1)];
+            for (var y = 0; y < rows; y++)
+                for (var x = 0; x < columns; x++)
+                    sums[((y + 1) * across) + x + 1] = _thread[(y * columns) + x] + sums[(y * across) + x + 1] + sums[((y + 1) * across) + x] - sums[(y * across) + x];
             const int half = 7; // of 14 pixels a mm
             var found = new List<double>();
-            for (var y = 0; y < _rows; y++)
-                for (var x = 0; x < _columns; x++)
+            for (var y = 0; y < rows; y++)
+                for (var x = 0; x < columns; x++)
                 {
-                    if (!_inside[(y * _columns) + x]) continue;
-                    var (x0, x1, y0, y1) = (Math.Max(0, x - half), Math.Min(_columns, x + half), Math.Max(0, y - half), Math.Min(_rows, y + half));
-                    found.Add(sums[(y1 * (_columns + 1)) + x1] - sums[(y0 * (_columns + 1)) + x1] - sums[(y1 * (_columns + 1)) + x0] + sums[(y0 * (_columns + 1)) + x0]);
+                    if (!_inside[(y * columns) + x]) continue;
+                    var (x0, x1, y0, y1) = (Math.Max(0, x - half), Math.Min(columns, x + half), Math.Max(0, y - half), Math.Min(rows, y + half));
+                    found.Add(sums[(y1 * across) + x1] - sums[(y0 * across) + x1] - sums[(y1 * across) + x0] + sums[(y0 * across) + x0]);
                 }
 
             return found.Count == 0 ? [0] : [.. found];
@@ -146,7 +136,7 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
             {
                 number++;
                 if (from.DistanceTo(to) < 1 || !Shows(first, last)) continue;
-                if (EdgeAt(from) is not { } here || EdgeAt(to) is not { } there || EdgeAt(from.Toward(to, 0.5), 0.25) is not null) continue;
+                if (_edges.DirectionAt(from) is not { } here || _edges.DirectionAt(to) is not { } there || _edges.DirectionAt(from.Toward(to, 0.5), 0.25) is not null) continue;
                 var direction = (to - from).Unit();
                 if (Math.Abs(direction.Dot(here)) > 0.9 || Math.Abs(direction.Dot(there)) > 0.9) continue;
                 foreach (var b in before)
@@ -184,18 +174,9 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
             var (shown, all) = (0, 0);
             for (var s = first; s <= last; s++)
                 for (var t = 0.05; t < 1; t += 0.1, all++)
-                    if (_onTop[At(_stitches[s].A.Toward(_stitches[s].B, t))] is var top && top >= first && top <= last + 2)
+                    if (_onTop[_raster.At(_stitches[s].A.Toward(_stitches[s].B, t))] is var top && top >= first && top <= last + 2)
                         shown++;
             return shown * 2 > all;
-        }
-
-        private Point? EdgeAt(Point p, double reach = 0.6)
-        {
-            var (best, nearest) = (default(Point?), reach);
-            foreach (var (a, b) in _edges)
-                if (Distance(p, a, b) is var d && d < nearest)
-                    (best, nearest) = ((b - a).Unit(), d);
-            return best;
         }
 
         /// <summary>Thread that shows and has on neither side a neighbour that goes its way.</summary>
@@ -210,7 +191,7 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
                 for (var d = step / 2; d < length; d += step)
                 {
                     var p = a + (direction * d);
-                    alone = _onTop[At(p)] == i && IsAlone(i, p, direction) ? alone + step : 0;
+                    alone = _onTop[_raster.At(p)] == i && IsAlone(i, p, direction) ? alone + step : 0;
                     longest = Math.Max(longest, alone);
                 }
             }
@@ -221,11 +202,12 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
         private bool IsAlone(int number, Point p, Point direction)
         {
             var (normal, inside) = (direction.Normal(), false);
-            foreach (var side in new[] { 1, -1 })
+            ReadOnlySpan<double> near = [0.26, 0.36, 0.46, 0.56];
+            foreach (var side in (ReadOnlySpan<int>)[1, -1])
             {
-                foreach (var away in new[] { 0.26, 0.36, 0.46, 0.56 })
+                foreach (var away in near)
                 {
-                    var at = At(p + (normal * (side * away)));
+                    var at = _raster.At(p + (normal * (side * away)));
                     if (at < 0 || at >= _onTop.Length) continue;
                     inside |= _inside[at] && away > 0.4;
                     if (_onTop[at] is >= 0 and var other && other != number && Math.Abs(direction.Dot((_stitches[other].B - _stitches[other].A).Unit())) > Math.Cos(Parallel * Math.PI / 180)) return false;
@@ -244,7 +226,7 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
                 for (var d = 0.0; d <= length; d += 0.2)
                 {
                     var p = a.Toward(b, length < 1e-9 ? 0 : d / length);
-                    if (!_inside[At(p)]) most = Math.Max(most, _edges.Min(e => Distance(p, e.A, e.B)));
+                    if (!_inside[_raster.At(p)]) most = Math.Max(most, _edges.DistanceFrom(p));
                 }
             }
 
@@ -276,8 +258,8 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
                 var (here, back, on) = (ring[i], Along(ring, i, -1), Along(ring, i, 1));
                 if ((here - ring[(i + ring.Length - 1) % ring.Length]).Unit().Dot((ring[(i + 1) % ring.Length] - here).Unit()) > 0.94) continue;
                 var turn = Math.Acos(Math.Clamp((here - back).Unit().Dot((on - here).Unit()), -1, 1)) * 180 / Math.PI;
-                var within = At(back.Toward(on, 0.5));
-                if (turn is > 40 and < 140 && _inside[within] && _inside[At(here.Toward(back.Toward(on, 0.5), 0.5))]) yield return here;
+                var within = _raster.At(back.Toward(on, 0.5));
+                if (turn is > 40 and < 140 && _inside[within] && _inside[_raster.At(here.Toward(back.Toward(on, 0.5), 0.5))]) yield return here;
             }
         }
 
@@ -305,7 +287,7 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
                 var patch = new List<int> { i };
                 seen[i] = true;
                 for (var k = 0; k < patch.Count; k++)
-                    foreach (var n in new[] { patch[k] - 1, patch[k] + 1, patch[k] - _columns, patch[k] + _columns })
+                    foreach (var n in (ReadOnlySpan<int>)[patch[k] - 1, patch[k] + 1, patch[k] - _raster.Columns, patch[k] + _raster.Columns])
                         if (n >= 0 && n < seen.Length && IsBare(n))
                         {
                             seen[n] = true;
@@ -318,14 +300,6 @@ public sealed record LayMeasure(double Off, double Turning, double OverThree, do
             return largest * Pixel * Pixel;
 
             bool IsBare(int at) => _inside[at] && _onTop[at] < 0 && !seen[at];
-        }
-
-        private static double Distance(Point p, Point a, Point b)
-        {
-            var (dx, dy) = (b.X - a.X, b.Y - a.Y);
-            var t = Math.Clamp((((p.X - a.X) * dx) + ((p.Y - a.Y) * dy)) / Math.Max((dx * dx) + (dy * dy), 1e-12), 0, 1);
-            var (x, y) = (p.X - a.X - (dx * t), p.Y - a.Y - (dy * t));
-            return Math.Sqrt((x * x) + (y * y));
         }
     }
 }

@@ -15,25 +15,16 @@ public sealed record StitchMeasure(double Coverage, double Outside, double Short
     /// <summary>Measures runs of needle points against outlines (odd crossings inside); <paramref name="allowed"/> is how far beyond the edge thread may lie, mm.</summary>
     public static StitchMeasure Of(IReadOnlyList<Point[]> outlines, IReadOnlyList<List<Point>> runs, double allowed)
     {
-        var points = outlines.SelectMany(o => o).Concat(runs.SelectMany(r => r)).ToList();
-        var (left, top) = (points.Min(p => p.X) - 1, points.Min(p => p.Y) - 1);
-        var info = new SKImageInfo((int)((points.Max(p => p.X) + 1 - left) * PixelsPerMm) + 1, (int)((points.Max(p => p.Y) + 1 - top) * PixelsPerMm) + 1, SKColorType.Gray8, SKAlphaType.Opaque);
+        var raster = Raster.About(outlines.SelectMany(o => o).Concat(runs.SelectMany(r => r)), PixelsPerMm);
         using var path = PathOf(outlines);
-        using var inside = Drawn(info, left, top, (canvas, paint) => canvas.DrawPath(path, paint));
-        using var grown = Drawn(info, left, top, (canvas, paint) =>
+        using var inside = Drawn(raster, (canvas, paint) => canvas.DrawPath(path, paint));
+        using var grown = Drawn(raster, (canvas, paint) =>
         {
             canvas.DrawPath(path, paint);
             (paint.Style, paint.StrokeWidth, paint.StrokeJoin) = (SKPaintStyle.Stroke, (float)(2 * allowed), SKStrokeJoin.Round);
             canvas.DrawPath(path, paint);
         });
-        using var thread = Drawn(info, left, top, (canvas, paint) =>
-        {
-            (paint.Style, paint.StrokeWidth, paint.StrokeCap) = (SKPaintStyle.Stroke, (float)ThreadMm, SKStrokeCap.Round);
-            foreach (var run in runs)
-                for (var i = 1; i < run.Count; i++)
-                    canvas.DrawLine((float)run[i - 1].X, (float)run[i - 1].Y, (float)run[i].X, (float)run[i].Y, paint);
-        });
-        var (a, g, t) = (inside.GetPixelSpan().ToArray(), grown.GetPixelSpan().ToArray(), thread.GetPixelSpan().ToArray());
+        var (a, g, t) = (inside.GetPixelSpan().ToArray(), grown.GetPixelSpan().ToArray(), raster.Covered(runs.SelectMany(r => r.Zip(r.Skip(1))), ThreadMm));
         var (area, covered, laid, beyond) = (0, 0, 0, 0);
         for (var i = 0; i < a.Length; i++)
         {
@@ -54,7 +45,7 @@ public sealed record StitchMeasure(double Coverage, double Outside, double Short
     /// </summary>
     private static double FromSquareOf(IReadOnlyList<Point[]> outlines, IReadOnlyList<List<Point>> runs)
     {
-        var edges = outlines.SelectMany(o => o.Select((p, i) => (A: p, B: o[(i + 1) % o.Length]))).Where(e => e.A != e.B).ToArray();
+        var edges = new Edges(outlines);
         var (sum, count) = (0.0, 0);
         foreach (var run in runs.Select(Unsplit))
         {
@@ -62,7 +53,7 @@ public sealed record StitchMeasure(double Coverage, double Outside, double Short
             {
                 var (p, q) = (run[i - 1], run[i]);
                 if (p.DistanceTo(q) < 1) continue;
-                if (Nearest(edges, p) is not { } here || Nearest(edges, q) is not { } there || Nearest(edges, p.Toward(q, 0.5), 0.25) is not null) continue;
+                if (edges.DirectionAt(p) is not { } here || edges.DirectionAt(q) is not { } there || edges.DirectionAt(p.Toward(q, 0.5), 0.25) is not null) continue;
                 // At a stitch along an edge the thread is on its way, not thrown.
                 var throwing = (q - p).Unit();
                 if (Math.Abs(throwing.Dot(here)) > AlongTheEdge || Math.Abs(throwing.Dot(there)) > AlongTheEdge) continue;
@@ -91,23 +82,6 @@ public sealed record StitchMeasure(double Coverage, double Outside, double Short
         return kept;
     }
 
-    /// <summary>The direction of the edge nearest to a place, if one is within reach.</summary>
-    private static Point? Nearest((Point A, Point B)[] edges, Point p, double reach = 0.6)
-    {
-        var (best, nearest) = (default((Point A, Point B)), reach);
-        foreach (var e in edges)
-        {
-            if (Math.Min(e.A.X, e.B.X) - p.X > nearest || p.X - Math.Max(e.A.X, e.B.X) > nearest || Math.Min(e.A.Y, e.B.Y) - p.Y > nearest || p.Y - Math.Max(e.A.Y, e.B.Y) > nearest) continue;
-            var d = new Point(e.B.X - e.A.X, e.B.Y - e.A.Y);
-            var t = Math.Clamp((((p.X - e.A.X) * d.X) + ((p.Y - e.A.Y) * d.Y)) / ((d.X * d.X) + (d.Y * d.Y)), 0, 1);
-            var (x, y) = (p.X - e.A.X - (d.X * t), p.Y - e.A.Y - (d.Y * t));
-            var distance = Math.Sqrt((x * x) + (y * y));
-            if (distance < nearest) (best, nearest) = (e, distance);
-        }
-
-        return nearest < reach ? new Point(best.B.X - best.A.X, best.B.Y - best.A.Y).Unit() : null;
-    }
-
     public static SKPath PathOf(IEnumerable<Point[]> outlines)
     {
         var builder = new SKPathBuilder { FillType = SKPathFillType.EvenOdd };
@@ -115,13 +89,13 @@ public sealed record StitchMeasure(double Coverage, double Outside, double Short
         return builder.Detach();
     }
 
-    private static SKBitmap Drawn(SKImageInfo info, double left, double top, Action<SKCanvas, SKPaint> draw)
+    private static SKBitmap Drawn(Raster raster, Action<SKCanvas, SKPaint> draw)
     {
-        var bitmap = new SKBitmap(info);
+        var bitmap = new SKBitmap(new SKImageInfo(raster.Columns, raster.Rows, SKColorType.Alpha8, SKAlphaType.Premul));
         using var canvas = new SKCanvas(bitmap);
-        canvas.Clear(SKColors.Black);
-        canvas.Scale((float)PixelsPerMm);
-        canvas.Translate((float)-left, (float)-top);
+        canvas.Clear(SKColors.Transparent);
+        canvas.Scale((float)raster.PixelsPerMm);
+        canvas.Translate((float)-raster.Left, (float)-raster.Top);
         using var paint = new SKPaint { Color = SKColors.White, IsAntialias = true };
         draw(canvas, paint);
         return bitmap;

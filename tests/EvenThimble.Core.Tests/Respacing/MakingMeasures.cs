@@ -63,12 +63,7 @@ internal static class MakingMeasures
     private static double Farthest(bool[] of, bool[] from, int columns)
     {
         const double upTo = 2.5;
-        var far = StitchLook.Nearest(from, columns, upTo);
-        var most = 0.0;
-        for (var i = 0; i < of.Length; i++)
-            if (of[i])
-                most = Math.Max(most, far[i]);
-        return most;
+        return StitchLook.Nearest(from, columns, upTo, of).Max();
     }
 
     /// <summary>Needle points about which more than a pile's lie nearer than its reach, ties aside, and that have no pile in the drawing either.</summary>
@@ -99,10 +94,9 @@ internal static class MakingMeasures
         var columns = StitchLook.ColumnsOf(box);
         var drawn = StitchLook.Picture(Scaled(was, across, down), box, extra: (gap * size * 1.15) - 0.4);
         var sewn = StitchLook.Picture(made, box, extra: (gap * 1.15) - 0.4);
-        var inside = Array.ConvertAll(StitchLook.Nearest(Array.ConvertAll(drawn, p => p > 100), columns, (gap * size) + 0.5), d => d > (gap * size / 2) + 0.2);
+        var toOpen = StitchLook.Nearest(Array.ConvertAll(drawn, p => p > 100), columns, (gap * size) + 0.5, Array.ConvertAll(sewn, p => p > 200));
+        var open = Array.ConvertAll(toOpen, d => d > (gap * size / 2) + 0.2);
         var largest = 0;
-        var open = new bool[sewn.Length];
-        for (var i = 0; i < sewn.Length; i++) open[i] = inside[i] && sewn[i] > 200;
         for (var i = 0; i < open.Length; i++)
         {
             if (!open[i]) continue;

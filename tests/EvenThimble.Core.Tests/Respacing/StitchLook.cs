@@ -2,7 +2,7 @@ using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Stitches;
-using SkiaSharp;
+using EvenThimble.Core.Tests.Quality;
 
 namespace EvenThimble.Core.Tests.Respacing;
 
@@ -14,17 +14,9 @@ internal static class StitchLook
     /// <summary>Stitches as black thread of 0.4 mm. With a scale the drawing is enlarged, with the thread when asked: a thread is as thick at any size, but rows that are drawn apart leave gaps. Extra is added to the thread, mm.</summary>
     public static byte[] Picture(StitchBlob blob, Box box, double scale = 1, bool threadGrows = false, double extra = 0)
     {
-        var info = new SKImageInfo(ColumnsOf(box), (int)((box.Height + 4) * PixelsPerMm), SKColorType.Gray8, SKAlphaType.Opaque);
-        using var bitmap = new SKBitmap(info);
-        using var canvas = new SKCanvas(bitmap);
-        canvas.Clear(SKColors.White);
-        canvas.Scale((float)PixelsPerMm);
-        canvas.Translate((float)(2 - box.MinX), (float)(2 - box.MinY));
-        canvas.Scale((float)scale);
-        using var paint = new SKPaint { IsAntialias = true, Color = SKColors.Black, Style = SKPaintStyle.Stroke, StrokeWidth = (float)(threadGrows ? 0.4 : (0.4 + extra) / scale), StrokeCap = SKStrokeCap.Round };
-        foreach (var (a, b) in Stitches(blob)) canvas.DrawLine((float)a.X, (float)a.Y, (float)b.X, (float)b.Y, paint);
-        canvas.Flush();
-        return bitmap.GetPixelSpan().ToArray();
+        var raster = new Raster(box.MinX - 2, box.MinY - 2, ColumnsOf(box), (int)((box.Height + 4) * PixelsPerMm), PixelsPerMm);
+        var covered = raster.Covered(Stitches(blob).Select(s => (s.A * scale, s.B * scale)), threadGrows ? 0.4 * scale : 0.4 + extra);
+        return Array.ConvertAll(covered, c => (byte)(byte.MaxValue - c));
     }
 
     /// <summary>Part of the thread's picture (0 to 1) that two pictures share.</summary>
@@ -168,11 +160,7 @@ internal static class StitchLook
 
         List<double> Beyond(bool[] of, bool[] to)
         {
-            var nearest = Nearest(to, ColumnsOf(box));
-            var errors = new List<double>();
-            for (var i = 0; i < of.Length; i++)
-                if (of[i] && !to[i])
-                    errors.Add(nearest[i]);
+            var errors = Nearest(to, ColumnsOf(box), of: of).Where(d => d > 0).ToList();
             errors.Sort();
             return errors;
         }
@@ -182,8 +170,8 @@ internal static class StitchLook
 
     public static int ColumnsOf(Box box) => (int)((box.Width + 4) * PixelsPerMm);
 
-    /// <summary>How far each pixel lies from the nearest that is set, mm, up to a reach: first along columns, then across.</summary>
-    public static double[] Nearest(bool[] set, int columns, double upTo = 1.2)
+    /// <summary>How far each pixel, or each of those asked for, lies from the nearest that is set, mm, up to a reach: first along columns, then across. Of those not asked for it is 0.</summary>
+    public static double[] Nearest(bool[] set, int columns, double upTo = 1.2, bool[]? of = null)
     {
         var reach = (int)Math.Ceiling(upTo * PixelsPerMm);
         var down = new int[set.Length];
@@ -192,6 +180,7 @@ internal static class StitchLook
         var nearest = new double[set.Length];
         for (int i = 0, column = 0; i < set.Length; i++, column = column + 1 == columns ? 0 : column + 1)
         {
+            if (of is not null && !of[i]) continue;
             var least = down[i] * down[i];
             for (var dx = 1; dx * dx < least; dx++)
             {
