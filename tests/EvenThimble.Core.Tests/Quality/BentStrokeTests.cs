@@ -145,6 +145,26 @@ public sealed class BentStrokeTests
     }
 
     [Fact]
+    public void Where_slabs_meet_a_small_stem_nothing_is_heaped()
+    {
+        // An r of slabs, so small that its strokes and their ties lie upon each other.
+        var random = new Random(39);
+        var heaped = new List<string>();
+        for (var i = 0; i < 300; i++)
+        {
+            var (size, stem, slab, beyond, high) = (0.55 + (random.NextDouble() * 0.45), 1.6 + (random.NextDouble() * 0.6), 0.5 + (random.NextDouble() * 0.3), 0.6 + (random.NextDouble() * 0.4), 5 + random.NextDouble());
+            Point[] Box(double x, double y, double right, double bottom) => [new(x, y), new(right, y), new(right, bottom), new(x, bottom)];
+            Point[] Arc(Point middle, double across, double down) => [.. Enumerable.Range(0, 13).Select(k => k * Math.PI / 24).Select(a => middle - new Point(across * Math.Cos(a), down * Math.Sin(a)))];
+            Point[] bow = [.. Arc(new(stem + 1.9, 2.8), 2.1, 2.9), new(stem + 2.7, 0), new(stem + 2.7, 1.7), new(stem + 2.1, 1.7), .. Arc(new(stem + 1.4, 2.8), 1.5, 1.9).AsEnumerable().Reverse()];
+            Point[][] outlines = [.. Area.Of([Box(0, 0, stem, high), Box(-beyond, 0, stem, slab), Box(-beyond, high - slab, stem + beyond, high), bow], Inside.AnyWinding).SelectMany(a => a.Rings).Select(r => Array.ConvertAll(r, p => p * size))];
+            var lay = LayMeasure.Of(outlines, LetterLook.Sewn(outlines, StitchWay.Satin));
+            if (lay.Thickest > 14) heaped.Add($"{size:0.00} times {stem:0.00} mm, {high:0.0} high, slabs {slab:0.00} by {beyond:0.00}: {lay.Thickest:0.0}");
+        }
+
+        heaped.ShouldBeEmpty();
+    }
+
+    [Fact]
     public void A_window_that_touches_the_outline_in_a_point_is_kept_open()
     {
         // An elbow whose window has a corner in the inner corner of the elbow: two pieces of outline begin at that point.

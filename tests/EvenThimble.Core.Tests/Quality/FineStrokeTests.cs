@@ -102,6 +102,41 @@ public sealed class FineStrokeTests
     }
 
     [Fact]
+    public void A_hairline_of_uneven_breadth_is_drawn_as_a_whole()
+    {
+        // A stem that is thrown, with a hairline beside it that could be thrown here and there.
+        var random = new Random(37);
+        for (var i = 0; i < 20; i++)
+        {
+            var (width, uneven, wave, turned) = (0.38 + (random.NextDouble() * 0.06), 0.1 + (random.NextDouble() * 0.06), 2.5 + (random.NextDouble() * 3), random.NextDouble() * 180);
+            List<Point> Edge(int side) => [.. Enumerable.Range(0, 91).Select(k => k * 0.2).Select(x => new Point(x, side * (width + (uneven * Math.Sin(x * 2 * Math.PI / wave))) / 2))];
+            Point[][] outlines = [.. Area.Of([Bar(new(-1, -6), new(-1, 6), 2.5), [.. Edge(-1), .. Edge(1).AsEnumerable().Reverse()]], Inside.AnyWinding).SelectMany(a => a.Rings)];
+            outlines = [.. outlines.Select(o => Array.ConvertAll(o, p => p.Turned(turned, Point.Zero)))];
+            var (runs, name) = (LetterLook.Sewn(outlines, StitchWay.Satin), $"{width:0.00} mm, uneven by {uneven:0.00} over {wave:0.0} mm, turned by {turned:0}°");
+            Holds(outlines, runs, name);
+            var stitches = runs.SelectMany(r => r.Zip(r.Skip(1))).Select(s => (A: s.First.Turned(-turned, Point.Zero), B: s.Second.Turned(-turned, Point.Zero))).ToList();
+            stitches.Count(s => s.A.X > 1 && s.B.X > 1 && Math.Abs(s.A.Y - s.B.Y) > Math.Abs(s.A.X - s.B.X)).ShouldBeLessThanOrEqualTo(2, name);
+            stitches.Count(s => s.A.X < 1 && s.B.X < 1 && Math.Abs(s.A.X - s.B.X) > 2).ShouldBeGreaterThan(40, name);
+        }
+    }
+
+    [Fact]
+    public void A_curl_that_nearly_closes_is_covered_to_its_end()
+    {
+        // At the end of a hairline; what its strokes leave bare there takes more than one stitch out and back.
+        var random = new Random(38);
+        for (var i = 0; i < 24; i++)
+        {
+            var (width, curl, gap) = (0.25 + (random.NextDouble() * 0.15), 0.6 + (random.NextDouble() * 0.5), 0.05 + (random.NextDouble() * 0.2));
+            Point[] way = [new(0, 0), new(0, 3), new(-curl / 2, 3.2), new(-curl, 2.9), new(-curl, 2.9 - width - gap), new(-width - gap, 2.9 - width - gap)];
+            Point[][] outlines = [.. Area.Of([.. way.Zip(way.Skip(1)).Select(b => Bar(b.First, b.Second + ((b.Second - b.First).Unit() * width / 2), width))], Inside.AnyWinding).SelectMany(a => a.Rings)];
+            var (runs, name) = (LetterLook.Sewn(outlines, StitchWay.Satin), $"{width:0.00} mm, a curl of {curl:0.00} mm, {gap:0.00} mm open");
+            StitchQualityTests.Measured(outlines, runs).Coverage.ShouldBeGreaterThan(97.5, name);
+            LayMeasure.Of(outlines, runs).Crowd.ShouldBeLessThanOrEqualTo(8, name);
+        }
+    }
+
+    [Fact]
     public void What_swells_is_thrown_where_it_is_wide_and_drawn_where_it_is_fine()
     {
         // A stroke as a broad pen draws it: from a hairline to 2 mm and back.

@@ -10,8 +10,11 @@ internal static class FineStrokes
 {
     // Lengths of throws, with what compensation adds. Where three of four are shorter than the first, all are drawn that are shorter than the second; mm.
     // Elsewhere only what cannot be thrown at all is drawn.
-    private const double BroadOfFine = 1.16;
+    private const double BroadOfFine = 1.17;
     private const double LongestOfFine = 1.2;
+
+    // A stroke that cannot be thrown here and there is drawn also where it is a little broader, up to this length of a throw, mm.
+    private const double LongestOfHairline = 1.1;
 
     // What could be thrown is not drawn for less than the one length between throws, nor for less than the other from an end of the stroke on; and beside what is drawn it is not thrown for less than the third, mm.
     private const double ShortestDrawn = 1.2;
@@ -40,7 +43,7 @@ internal static class FineStrokes
         {
             var rungs = stroke.Rungs;
             var least = rungs.ConvertAll(r => r.Width + longer < SatinThrows.Narrowest);
-            var drawn = isFine ? Drawn(rungs, strokes.Count == 1, r => r.Width + longer < LongestOfFine && r.Width <= MostWidth) : least;
+            var drawn = isFine ? Drawn(rungs, strokes.Count == 1, r => r.Width + longer < LongestOfFine && r.Width <= MostWidth) : Unbroken(least, k => rungs[k].Width + longer < LongestOfHairline);
             for (var i = 0; i < rungs.Count; i++)
             {
                 if (!drawn[i] && !least[i]) continue;
@@ -99,6 +102,17 @@ internal static class FineStrokes
         {
             for (var k = first; k <= last; k++) drawn[k] = isDrawn;
         }
+    }
+
+    /// <summary>A hairline of uneven breadth is drawn as a whole: what could just be thrown between two stretches that cannot, or between one and an end, would look like a knot.</summary>
+    private static List<bool> Unbroken(List<bool> least, Predicate<int> isFine)
+    {
+        var drawn = new List<bool>(least);
+        foreach (var (first, last) in Stretches(least, of: false))
+            if (last - first + 1 < least.Count && Enumerable.Range(first, last - first + 1).All(k => isFine(k)))
+                for (var k = first; k <= last; k++)
+                    drawn[k] = true;
+        return drawn;
     }
 
     /// <summary>The first and the last of each stretch of a value.</summary>

@@ -12,7 +12,7 @@ namespace EvenThimble.Core.Digitizing.Satin;
 internal sealed class HeapedThread
 {
     /// <summary>With more thread than 14 mm on a mm², wherever its edges lie, a needle cuts what is below; with a margin for those that are not looked at, mm.</summary>
-    public const double Harmful = 13.4;
+    public const double Harmful = 13;
 
     // What was changed last may lie a little differently than it was counted.
     private const double NearlyHarmful = Harmful - 1.5;
@@ -54,6 +54,9 @@ internal sealed class HeapedThread
     private const double MostDent = 0.05;
     private const double MostShowing = 0.08;
 
+    // So many times as much of each where far too much thread is left otherwise.
+    private const double Lenience = 3;
+
     // What lies no farther from it counts as one place with what is bare already, mm.
     private const double Beside = 0.6;
 
@@ -89,9 +92,12 @@ internal sealed class HeapedThread
     // The middles of the cells that are bare since all changes.
     private readonly List<Point> _bared = [];
 
-    private HeapedThread(List<Point> run, HeapMap heaps, ThrowCells cells, Box part, BitGrid inside, StrokeLayout layout)
+    // How many times as much as usual may be bare.
+    private readonly double _lenience;
+
+    private HeapedThread(List<Point> run, HeapMap heaps, ThrowCells cells, Box part, BitGrid inside, StrokeLayout layout, bool isLenient)
     {
-        (_run, _heaps, _cells, _part, _inside, _layout) = ([.. run], heaps, cells, part, inside, layout);
+        (_run, _heaps, _cells, _part, _inside, _layout, _lenience) = ([.. run], heaps, cells, part, inside, layout, isLenient ? Lenience : 1);
         (_turns, _numbers) = Turns(run);
         (_moved, _stuck) = (new bool[_turns.Count], new bool[_turns.Count]);
         (_before, _after) = ([.. Enumerable.Range(-1, _turns.Count)], [.. Enumerable.Range(1, _turns.Count)]);
@@ -103,14 +109,15 @@ internal sealed class HeapedThread
     /// <param name="inside">The squares of its area.</param>
     /// <param name="layout">The strokes of that.</param>
     /// <param name="longest">No stitch may be longer, mm.</param>
+    /// <param name="isLenient">Whether a little more than usual may be bare after it: that nobody sees either, but a hand would avoid it.</param>
     /// <returns>Whether some is nearly too much for a cloth still.</returns>
-    public static bool Thin(List<Point> run, BitGrid inside, StrokeLayout layout, double longest)
+    public static bool Thin(List<Point> run, BitGrid inside, StrokeLayout layout, double longest, bool isLenient = false)
     {
         var box = BoxOf(run);
         if (HeapMap.Squares(box) > MostSquares) return false;
         using var heaps = new HeapMap(box, Ties.Tied(run), Heaped);
         if (!heaps.HasHeaps) return false;
-        foreach (var part in Parts(run, heaps)) Thin(run, part, heaps, inside, layout, longest);
+        foreach (var part in Parts(run, heaps)) Thin(run, part, heaps, inside, layout, longest, isLenient);
         heaps.Look(box);
         return heaps.Most > NearlyHarmful;
     }
@@ -162,11 +169,11 @@ internal sealed class HeapedThread
         return parts;
     }
 
-    private static void Thin(List<Point> run, Box part, HeapMap heaps, BitGrid inside, StrokeLayout layout, double longest)
+    private static void Thin(List<Point> run, Box part, HeapMap heaps, BitGrid inside, StrokeLayout layout, double longest, bool isLenient)
     {
         if (ThrowCells.Count(part) > MostCells) return;
         using var cells = new ThrowCells(part.Grown(Margin));
-        var thread = new HeapedThread(run, heaps, cells, part, inside, layout);
+        var thread = new HeapedThread(run, heaps, cells, part, inside, layout, isLenient);
         var (about, known, spared) = (part.Grown(About), default(List<LonePiece>), new List<LonePiece>());
         for (var round = 0; round < MostRounds && thread.Thin(spared); round++) Take(thread.Sewn(longest), thread._changed.Grown(About));
 
@@ -362,7 +369,7 @@ internal sealed class HeapedThread
 
     private bool IsTaken(List<Point> cells, double most, (Point From, Point To)[] throws)
     {
-        var free = (int)(most / ThrowCells.SquareMm);
+        var free = (int)(most * _lenience / ThrowCells.SquareMm);
         WorkBudget.Current.Spend(1 + (cells.Count * throws.Length / CellsOfOne));
         var (covers, isFirst) = (Array.ConvertAll(throws, t => new ThrowCells.Cover(t.From, t.To)), true);
         foreach (var cell in cells)

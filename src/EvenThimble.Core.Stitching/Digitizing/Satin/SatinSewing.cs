@@ -59,11 +59,12 @@ public static class SatinSewing
         {
             if (i == chosen) continue;
             var run = From(i);
-            heaped = Finish(run, null, area, layout, style);
-            if (heaped < least && heaped + Faults(run, style).Faults is var faults && faults < least) (best, least) = (run, faults);
+            var more = Finish(run, null, area, layout, style);
+            if (more < least && more + Faults(run, style).Faults is var faults && faults < least) (best, least, heaped) = (run, faults, more);
             tried += run.Count;
         }
 
+        if (heaped > 0) HeapedThread.Thin(best, SquaresOf(area), layout, style.LongestThrow, isLenient: true);
         return best;
 
         List<Point> From(int number) => new Sewing(area, layout, style, tree, patches, tries[number].PatchesLast).Sew(tries[number].Stroke, tries[number].At, start, end);
@@ -79,12 +80,18 @@ public static class SatinSewing
     private static double Finish(List<Point> run, LonePiece? alone, Area area, StrokeLayout layout, SatinStyle style)
     {
         if (OpenSlots.Close(run, area, layout, style)) alone = null;
-        var inside = new BitGrid(area.Bounds, Square);
-        inside.LayInside(area.Rings);
+        var inside = SquaresOf(area);
         if (alone is not { Length: <= LoneThread.Unseen }) LoneThread.Hide(run, inside, layout, style.LongestThrow);
         var isHeaped = HeapedThread.Thin(run, inside, layout, style.LongestThrow);
         CrowdedPoints.Spread(run, inside, layout, style.LongestThrow);
         return isHeaped ? Math.Max(0, HeapedThread.Most(run) - HeapedThread.Harmful) : 0;
+    }
+
+    private static BitGrid SquaresOf(Area area)
+    {
+        var inside = new BitGrid(area.Bounds, Square);
+        inside.LayInside(area.Rings);
+        return inside;
     }
 
     /// <summary>What is wrong with a run, as length of a way that shows, mm, and the longest piece that lies alone. Between loose throws every thread shows: there it is all thread.</summary>

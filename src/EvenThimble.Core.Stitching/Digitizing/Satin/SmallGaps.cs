@@ -20,10 +20,11 @@ internal static class SmallGaps
     private const double LeastPart = 0.003;
     private const double LeastDepth = Half + 0.04;
 
-    // The needle point lies so far before the deepest, or as near to it as the shortest stitch leads, and no farther from the one that it is reached from, mm.
+    // The needle point lies so far before the deepest, or as near to it as the shortest stitch leads, and no farther from the one that it is reached from; which is not nearer to the deepest than the last, mm.
     private const double Before = 0.12;
     private const double Longest = 1.2;
     private const double Shortest = Limits.ShortestStitch + 0.01;
+    private const double Nearest = Shortest / 2;
 
     // No more needle points than these may lie within so far of one that gets another, mm.
     private const double Near = 0.3;
@@ -41,15 +42,15 @@ internal static class SmallGaps
         // Throws that are wanted farther apart than thread is wide count as closed.
         var half = Math.Max(Limits.ThreadWidth, style.SpacingMm) / 2;
         for (var i = 1; i < run.Count; i++) cells.TakeThread(run[i - 1], run[i], half);
-        var places = cells.FreePlaces().OrderByDescending(p => p.Count).ToList();
         var square = cells.Size * cells.Size / area.SquareMm;
-        var left = places.Sum(p => p.Count) * square;
-        foreach (var place in places)
+        while (true)
         {
-            if (left <= MostLeft || place.Count * square < LeastPart) return;
-            if (Reached(run, place.ConvertAll(cells.Middle), layout) is not { } tip) continue;
+            var places = cells.FreePlaces();
+            if (places.Sum(p => p.Count) * square <= MostLeft) return;
+            var tips = places.Where(p => p.Count * square >= LeastPart).OrderByDescending(p => p.Count).Select(p => Reached(run, p.ConvertAll(cells.Middle), layout));
+            if (tips.FirstOrDefault(t => t is not null) is not { } tip) return;
+            cells.TakeThread(run[tip.After], tip.Place, half);
             run.InsertRange(tip.After + 1, [tip.Place, run[tip.After]]);
-            left -= place.Count * square;
         }
     }
 
@@ -63,7 +64,7 @@ internal static class SmallGaps
         {
             var far = run[i].DistanceTo(deepest.Place);
             if (far > Longest + Before) return null;
-            if (far < Shortest) continue;
+            if (far < Nearest) continue;
             var tip = run[i].Toward(deepest.Place, Math.Max(far - Before, Shortest) / far);
             if (!layout.IsStraight(run[i], tip) || Crowd(run, run[i]) > MostNear) continue;
             return (i, tip);
