@@ -43,7 +43,7 @@ internal static class FineStrokes
         {
             var rungs = stroke.Rungs;
             var least = rungs.ConvertAll(r => r.Width + longer < SatinThrows.Narrowest);
-            var drawn = isFine ? Drawn(rungs, strokes.Count == 1, r => r.Width + longer < LongestOfFine && r.Width <= MostWidth) : Unbroken(least, k => rungs[k].Width + longer < LongestOfHairline);
+            var drawn = isFine ? Drawn(rungs, strokes.Count == 1, r => IsUpTo(LongestOfFine, r)) : Unbroken(rungs, least, r => IsUpTo(LongestOfHairline, r));
             for (var i = 0; i < rungs.Count; i++)
             {
                 if (!drawn[i] && !least[i]) continue;
@@ -53,6 +53,8 @@ internal static class FineStrokes
                 rungs[i] = rungs[i] with { Aside = (rungs[i].Left - rungs[i].Right).Unit() * aside };
             }
         }
+
+        bool IsUpTo(double longest, Rung rung) => rung.Width + longer < longest && rung.Width <= MostWidth;
     }
 
     /// <summary>The way along a stroke from one place to another, in parts: along the middle, and where it is drawn along the one of its two lines on which the needle goes out.</summary>
@@ -92,27 +94,26 @@ internal static class FineStrokes
         var drawn = rungs.ConvertAll(r => isFine(r));
         foreach (var (first, last) in Stretches(drawn, of: true))
             if (rungs[last].At - rungs[first].At < (first == 0 || last == rungs.Count - 1 ? ShortestFromEnd : ShortestDrawn))
-                Fill(first, last, false);
+                Fill(drawn, first, last, false);
         foreach (var (first, last) in Stretches(drawn, of: false))
             if ((last - first + 1 < rungs.Count || !isAlone) && rungs[last].At - rungs[first].At < ShortestThrown && rungs[first..(last + 1)].TrueForAll(r => r.Width < MostDrawn))
-                Fill(first, last, true);
+                Fill(drawn, first, last, true);
         return drawn;
-
-        void Fill(int first, int last, bool isDrawn)
-        {
-            for (var k = first; k <= last; k++) drawn[k] = isDrawn;
-        }
     }
 
     /// <summary>A hairline of uneven breadth is drawn as a whole: what could just be thrown between two stretches that cannot, or between one and an end, would look like a knot.</summary>
-    private static List<bool> Unbroken(List<bool> least, Predicate<int> isFine)
+    private static List<bool> Unbroken(List<Rung> rungs, List<bool> least, Predicate<Rung> isFine)
     {
         var drawn = new List<bool>(least);
         foreach (var (first, last) in Stretches(least, of: false))
-            if (last - first + 1 < least.Count && Enumerable.Range(first, last - first + 1).All(k => isFine(k)))
-                for (var k = first; k <= last; k++)
-                    drawn[k] = true;
+            if (last - first + 1 < least.Count && rungs[first..(last + 1)].TrueForAll(isFine))
+                Fill(drawn, first, last, true);
         return drawn;
+    }
+
+    private static void Fill(List<bool> drawn, int first, int last, bool isDrawn)
+    {
+        for (var k = first; k <= last; k++) drawn[k] = isDrawn;
     }
 
     /// <summary>The first and the last of each stretch of a value.</summary>
