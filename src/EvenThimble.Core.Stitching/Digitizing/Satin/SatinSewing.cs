@@ -16,9 +16,11 @@ public static class SatinSewing
     // Cloth is cut where too many needle points lie close together; each of those counts as so much of a way that is seen, mm.
     private const double PointTooMany = 0.15;
 
-    // For one from which no way is seen and nothing is crowded, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn.
+    // For one from which no way is seen and nothing is crowded, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn. To
+    // be rid of a heap no more than so many are sewn again: for what is large, a tie is little of it.
     private const int MostTries = 8;
     private const int MostTried = 30_000;
+    private const int MostSewnAgain = 12_000;
 
     // Side of the squares on which is found what is inside, mm.
     private const double Square = 0.07;
@@ -55,7 +57,8 @@ public static class SatinSewing
 
         // What is heaped then is heaped for the most part where a tie lies on a joint: from another root it lies elsewhere.
         least = heaped > 0 && tries.Count > 1 ? heaped + Faults(best, style).Faults : 0;
-        for (var i = 0; i < tries.Count && least > 0 && tried <= MostTried; i++)
+        tried = 0;
+        for (var i = 0; i < tries.Count && least > 0 && tried <= MostSewnAgain; i++)
         {
             if (i == chosen) continue;
             var run = From(i);
