@@ -15,7 +15,7 @@ internal sealed class HeapedThread
     public const double Harmful = 13;
 
     // What was changed last may lie a little differently than it was counted.
-    private const double NearlyHarmful = Harmful - 1.5;
+    private const double NearlyHarmful = Harmful - 1.1;
 
     // Thread on a mm² is heaped from so much on, mm; so much more is worth a longer search.
     private const double Heaped = 11.5;
