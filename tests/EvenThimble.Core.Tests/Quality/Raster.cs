@@ -24,8 +24,8 @@ internal sealed record Raster(double Left, double Top, int Columns, int Rows, do
     {
         var (dx, dy) = (b.X - a.X, b.Y - a.Y);
         var perLength = 1 / Math.Max((dx * dx) + (dy * dy), 1e-12);
-        var last = RowOf(Math.Max(a.Y, b.Y) + reach, Rows);
-        for (var row = RowOf(Math.Min(a.Y, b.Y) - reach, Rows); row <= last; row++)
+        var lastRow = RowOf(Math.Max(a.Y, b.Y) + reach);
+        for (var row = RowOf(Math.Min(a.Y, b.Y) - reach); row <= lastRow; row++)
         {
             // Only where the line comes near this row.
             var middle = Top + ((row + 0.5) / PixelsPerMm);
@@ -54,5 +54,5 @@ internal sealed record Raster(double Left, double Top, int Columns, int Rows, do
         return Array.ConvertAll(covered, c => (byte)((255 * c) + 0.5));
     }
 
-    private int RowOf(double y, int rows) => Math.Clamp((int)((y - Top) * PixelsPerMm), 0, rows - 1);
+    private int RowOf(double y) => Math.Clamp((int)((y - Top) * PixelsPerMm), 0, Rows - 1);
 }
