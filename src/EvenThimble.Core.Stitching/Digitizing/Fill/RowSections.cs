@@ -90,13 +90,24 @@ internal sealed class RowSections
         var (best, bestRow, nearest) = (0, Sections[0].FirstRow, double.PositiveInfinity);
         for (var i = 0; i < Sections.Count; i++)
         {
-            var row = Math.Clamp(wanted, Sections[i].FirstRow, Sections[i].LastRow);
-            var span = Sections[i].At(row);
-            var distance = Math.Abs(place.X - Math.Clamp(place.X, span.From, span.To)) + (Math.Abs(row - wanted) * _pitch);
-            if (distance < nearest) (best, bestRow, nearest) = (i, row, distance);
+            // A place beside a step of the edge may be nearer to the next row of a section than to its own.
+            var (first, last) = (Sections[i].FirstRow, Sections[i].LastRow);
+            for (var off = Math.Max(0, Math.Max(first - wanted, wanted - last)); off * _pitch < nearest && (wanted - off >= first || wanted + off <= last); off++)
+            {
+                Look(i, wanted - off);
+                Look(i, wanted + off);
+            }
         }
 
         return (best, bestRow);
+
+        void Look(int section, int row)
+        {
+            if (row < Sections[section].FirstRow || row > Sections[section].LastRow) return;
+            var span = Sections[section].At(row);
+            var distance = Math.Abs(place.X - Math.Clamp(place.X, span.From, span.To)) + (Math.Abs(row - wanted) * _pitch);
+            if (distance < nearest) (best, bestRow, nearest) = (section, row, distance);
+        }
     }
 
     /// <summary>By section: the door that leads one step towards a root section; the root's own leads to itself. Breadth first, so there are few of them on any way.</summary>

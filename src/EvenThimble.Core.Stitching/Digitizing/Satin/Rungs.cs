@@ -69,6 +69,9 @@ internal sealed class StrokeRungs
     private const double LeastStrip = 0.1;
     private const int Halvings = 8;
 
+    // Where throws lie aslant of the middle, a mm along it counts as no less than this between them.
+    private const double LeastApart = 0.7;
+
     // So many widths of a stroke before a junction may have to tuck under what it joins.
     private const double TuckingPart = 1.5;
 
@@ -211,7 +214,7 @@ internal sealed class StrokeRungs
         var bend = _middle.BendAt(at);
         var outer = bend > 0 ? rung.Middle.DistanceTo(rung.Left) : rung.Middle.DistanceTo(rung.Right);
         var most = Between(ShortThrows.AtEdge, LongThrows.AtEdge, rung);
-        var step = spacing / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / most);
+        var step = spacing / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / most) / Math.Max(_middle.ApartAt(at), LeastApart);
         step = Math.Max(AtEdge(rung, direction, at, step, style.SpacingMm), LeastStep);
         var next = RungAt(at + step);
 

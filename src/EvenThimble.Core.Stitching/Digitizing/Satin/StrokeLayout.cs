@@ -55,7 +55,7 @@ internal sealed class StrokeLayout
         var (length, direction) = (from.DistanceTo(to), (to - from).Unit());
         if (Outline.Leave(from, direction) is { } wall) return wall >= length;
         if (Outline.Hit(from, direction) is not { } edge || edge >= length) return true;
-        return edge <= _compensation + JustInside && (Outline.Leave(from + (direction * (edge + JustInside)), direction) is not { } beyond || edge + JustInside + beyond >= length);
+        return edge <= _compensation + JustInside && (edge + JustInside >= length || Outline.Leave(from + (direction * (edge + JustInside)), direction) + edge + JustInside >= length);
     }
 
     /// <summary>By how much others tuck under a stroke, mm: its throws are not lengthened there, and cloth that pulls in more needs more.</summary>

@@ -22,6 +22,9 @@ internal sealed class StrokeMiddle
     private const double MostVeering = 3.2;
     private const double Steady = 4;
 
+    // Taken on straight, it reaches at least this part of how far it went.
+    private const double StillOn = 0.7;
+
     // Along the bisector of a corner the axis is straight too, but there is less and less room: at least this part of half the width is wanted.
     private const double StillWide = 0.85;
 
@@ -36,6 +39,7 @@ internal sealed class StrokeMiddle
     private readonly Walls _walls;
     private readonly (double Slant, double Way) _startCut;
     private readonly (double Slant, double Way) _endCut;
+    private readonly EdgeTurn _edges;
 
     public StrokeMiddle(Stroke stroke, Walls outline, Terminals terminals)
     {
@@ -52,6 +56,7 @@ internal sealed class StrokeMiddle
         }
 
         Line = new(line);
+        _edges = EdgeTurn.Of(stroke, Line, Along, outline, Half, ProlongedBefore, ProlongedAfter);
     }
 
     /// <summary>From end to end; in a ring the last point is the first.</summary>
@@ -69,12 +74,14 @@ internal sealed class StrokeMiddle
     /// <summary>Direction that rungs lie square to: that of the middle line, turned towards a cut where an end has one.</summary>
     public Point DirectionAt(double at)
     {
-        const double look = 0.5;
-        var direction = (Around(at + look) - Around(at - look)).Unit();
-        if (direction == Point.Zero) direction = new(1, 0);
-        var turn = Turning(_startCut, at) + Turning(_endCut, Line.Length - at);
+        var direction = Along(at);
+        var (start, end) = (Turning(_startCut, at), Turning(_endCut, Line.Length - at));
+        var turn = (_edges.At(at) * (1 - start) * (1 - end)) + (_startCut.Slant * start) + (_endCut.Slant * end);
         return turn == 0 ? direction : direction.Turned(turn * 180 / Math.PI, Point.Zero);
     }
+
+    /// <summary>How far apart two rungs a mm from each other along the middle lie there, mm: less than that where they lie aslant of it.</summary>
+    public double ApartAt(double at) => DirectionAt(at).Dot(Along(at));
 
     /// <summary>By how much rungs turn at a place along it, radians a mm: above 0 with their left ends on the outer side.</summary>
     public double BendAt(double at)
@@ -83,11 +90,20 @@ internal sealed class StrokeMiddle
         return Math.Asin(Math.Clamp(DirectionAt(at).Cross(DirectionAt(at + look)), -1, 1)) / look;
     }
 
+    /// <summary>How far rungs have turned into a cut so far from it: 1 when they lie in it.</summary>
     private static double Turning((double Slant, double Way) cut, double fromEnd)
     {
         if (cut.Way <= 0 || fromEnd >= cut.Way) return 0;
         var t = 1 - (Math.Max(0, fromEnd) / cut.Way);
-        return cut.Slant * t * t * (3 - (2 * t));
+        return t * t * (3 - (2 * t));
+    }
+
+    /// <summary>The direction of the middle line itself.</summary>
+    private Point Along(double at)
+    {
+        const double look = 0.5;
+        var direction = (Around(at + look) - Around(at - look)).Unit();
+        return direction == Point.Zero ? new(1, 0) : direction;
     }
 
     private Point Around(double at)
@@ -170,8 +186,8 @@ internal sealed class StrokeMiddle
     /// <summary>Free and mitred ends are taken straight on to the wall, or to their cut; those that tuck under others through the junction.</summary>
     private (Point[] Line, (double Slant, double Way) Cut, double By) TakenOn(Point[] line, StrokeEnd end, Terminals terminals, bool isStart)
     {
-        var kept = end is { IsFree: true, Reach: 0 } ? WithoutVeering(line) : line;
-        var (from, ahead) = (kept[^1], Tangent(kept));
+        var (kept, ahead) = end is { IsFree: true, Reach: 0 } ? WithoutVeering(line) : (line, Tangent(line));
+        var from = kept[^1];
         if (end is { IsFree: true, Opens: Sides.Left or Sides.Right }) ahead = AlongTheEdge(from, ahead, end.Opens, isStart);
         var wall = _walls.Leave(from, ahead) ?? 0;
         if (end.Tucks) return (Onwards(kept, ahead, Math.Min(end.Reach, wall - InsideEnd)), default, Math.Max(0, Math.Min(end.Reach, wall - InsideEnd)));
@@ -201,21 +217,25 @@ internal sealed class StrokeMiddle
         return along.Dot(ahead) > Math.Cos(MostFromEdge * Math.PI / 180) ? along : ahead;
     }
 
-    /// <summary>The axis veers into the corners of a free end: the line without that, if it can go on straight from there as far as it went.</summary>
-    private Point[] WithoutVeering(Point[] line)
+    /// <summary>The axis veers into the corners of a free end: the line without that, and the way on from there, if it can go straight on as far as it went: as its edges do where they are straight beside it, else as it goes itself.</summary>
+    private (Point[] Line, Point Ahead) WithoutVeering(Point[] line)
     {
         for (var halves = Veering; halves <= MostVeering; halves += Veering)
         {
             var (cut, more) = ((int)(halves * Half / Step), (int)((halves + Veering) * Half / Step));
             if (line.Length - more < 4) break;
-            var kept = line[..^cut];
-            var ahead = Tangent(kept);
-            if (ahead.Dot(Tangent(line[..^more])) < Math.Cos(Steady * Math.PI / 180) || Room(kept[^1]) < StillWide * Half) continue;
-            if ((_walls.Leave(kept[^1], ahead) ?? 0) > 0.7 * cut * Step) return kept;
+            var (kept, before) = (line[..^cut], line[..^more]);
+            if (EdgeTurn.AlongBoth(_walls, kept[^1], Tangent(kept), Half) is { } edges && EdgeTurn.AlongBoth(_walls, before[^1], edges, Half) is { } inner && IsSteady(edges, inner) && GoesOn(edges, (line[^1] - kept[^1]).Dot(edges))) return (kept, edges);
+            if (Room(kept[^1]) >= StillWide * Half && Tangent(kept) is var ahead && IsSteady(ahead, Tangent(before)) && GoesOn(ahead, cut * Step)) return (kept, ahead);
+
+            bool GoesOn(Point way, double by) => (_walls.Leave(kept[^1], way) ?? 0) > StillOn * by;
         }
 
         var usual = (int)(Veering * Half / Step);
-        return line.Length > 2.5 * usual ? line[..^usual] : line;
+        var left = line.Length > 2.5 * usual ? line[..^usual] : line;
+        return (left, Tangent(left));
+
+        static bool IsSteady(Point ahead, Point before) => ahead.Dot(before) >= Math.Cos(Steady * Math.PI / 180);
     }
 
     /// <summary>How far the nearest wall is, looked for in sixteen directions, mm.</summary>
