@@ -32,6 +32,8 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
     // Arms reach this far into the wide places, so that no gap opens between.
     private const double Overlap = 0.5;
 
+    private const double Hair = 0.02;
+
     private sealed record Place(Area Area, bool IsWide)
     {
         public List<int> Touches { get; } = [];
@@ -52,7 +54,12 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         if (_places.Count == 1) return _places[0].IsWide ? FillSewing.Sew(area, rows, fillUnderlay, start, end) : SatinSewing.Sew(area, _layout, satin, start, end);
         _sewn = new bool[_places.Count];
         var root = end is { } e ? Nearest(e) : Enumerable.Range(0, _places.Count).MaxBy(i => _places[i].Area.SquareMm);
-        if (start is { } s) _run.Add(s);
+        if (start is { } s)
+        {
+            _run.Add(s);
+            if (_places[root].Area.DistanceTo(s) > Overlap) Enter(_places[root].Area);
+        }
+
         Visit(root, end);
         for (var i = 0; i < _places.Count; i++)
         {
@@ -61,6 +68,8 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
             Visit(i, null);
         }
 
+        // Where satin meets fill both lie upon each other, with what lies under them.
+        if (satin.Closes && SatinSewing.GoOver(_run, null, area, _layout, satin) > 0) SatinSewing.ThinMore(_run, area, _layout, satin);
         return _run;
     }
 
@@ -98,12 +107,13 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         if (wide.Count > 0)
         {
             var all = Region.Of(wide);
-            var arms = area.Without(all.Grown(0.02)).Areas
+            var arms = area.Without(all.Grown(Hair)).Areas
                 .Where(p => all.FarthestOf(p) > ShortestArm)
                 .ToList();
             if (arms.Count > 0)
             {
-                var armsTogether = Region.Of(arms).Joined();
+                // A hair more than the arms is taken away: else splinters of the wide places might be left along their edges, and be filled.
+                var armsTogether = Region.Of(arms).Grown(Hair);
                 foreach (var p in area.Without(armsTogether).Areas.Where(p => p.SquareMm > 1)) _places.Add(new(p, true));
                 foreach (var arm in arms)
                     if (area.Within(arm.Grown(Overlap)).Areas.MaxBy(p => p.SquareMm) is { } grown)

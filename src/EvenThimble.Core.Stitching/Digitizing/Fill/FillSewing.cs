@@ -50,32 +50,36 @@ public static class FillSewing
         }
 
         Append(run, fill.Of(ways, run.Count > 0 ? run[^1] : start, end));
-        return Inside(run, area, ways, fill.Angle);
+        return Inside(run, area, ways, fill);
     }
 
     /// <summary>
-    /// No stitch across open ground: where the coarse rows of an underlay fall apart in a thin place, or a step leads past a corner, the needle goes by a way inside instead. Rows keep to the area
-    /// by themselves and are not looked at.
+    /// No stitch across open ground: where the coarse rows of an underlay fall apart in a thin place or along a slanted edge, or a step leads past a corner, the needle goes by a way inside instead. Rows keep to
+    /// the area by themselves and are not looked at.
     /// </summary>
-    private static List<Point> Inside(List<Point> run, Area area, RowSections ways, double angle)
+    private static List<Point> Inside(List<Point> run, Area area, RowSections ways, RowFill fill)
     {
-        var (walls, along) = (Walls.Of(area), new Point(1, 0).Turned(angle, Point.Zero));
+        var (walls, along) = (Walls.Of(area), new Point(1, 0).Turned(fill.Angle, Point.Zero));
         var inside = new List<Point>(run.Count);
         foreach (var p in run)
         {
             WorkBudget.Current.Spend();
-            if (inside.Count > 0 && Strays(inside[^1], p)) Append(inside, RunLine.Along(ways.Way(inside[^1], p)));
+            if (inside.Count == 0 || !IsLooked(inside[^1], p)) inside.Add(p);
+            else if (IsOutside(p, along, MostOutside + fill.CompensationMm)) continue;
+            else if (Strays(inside[^1], p)) Append(inside, RunLine.Along(ways.Way(inside[^1], p)));
             else inside.Add(p);
         }
 
         return inside;
 
+        bool IsLooked(Point a, Point b) => a.DistanceTo(b) >= LeastLooked && Math.Abs((b - a).Unit().Dot(along)) <= 0.99;
+
+        bool IsOutside(Point place, Point direction, double by) => walls.Leave(place, direction) is null && area.DistanceTo(place) > by;
+
         bool Strays(Point a, Point b)
         {
-            var (step, length) = ((b - a).Unit(), a.DistanceTo(b));
-            if (length < LeastLooked || Math.Abs(step.Dot(along)) > 0.99) return false;
             for (var t = 0.2; t < 0.9; t += 0.2)
-                if (a.Toward(b, t) is var place && walls.Leave(place, step) is null && area.DistanceTo(place) > MostOutside)
+                if (IsOutside(a.Toward(b, t), (b - a).Unit(), MostOutside))
                     return true;
             return false;
         }

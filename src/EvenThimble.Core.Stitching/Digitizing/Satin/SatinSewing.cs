@@ -67,28 +67,34 @@ public static class SatinSewing
             tried += run.Count;
         }
 
-        if (heaped > 0) HeapedThread.Thin(best, SquaresOf(area), layout, style.LongestThrow, isLenient: true);
+        if (heaped > 0) ThinMore(best, area, layout, style);
         return best;
 
         List<Point> From(int number) => new Sewing(area, layout, style, tree, patches, tries[number].PatchesLast).Sew(tries[number].Stroke, tries[number].At, start, end);
     }
 
-    /// <summary>Goes over finished stitches as a hand would: closes what is open, hides what lies alone, thins out what is heaped, spreads what is crowded.</summary>
+    /// <summary>Goes over finished stitches as a hand would: closes what is open, then the rest.</summary>
     /// <param name="run">The stitches.</param>
     /// <param name="alone">The longest piece that lies alone, if that is known.</param>
     /// <param name="area">What they cover.</param>
     /// <param name="layout">The strokes of that.</param>
     /// <param name="style">How they are thrown.</param>
     /// <returns>How much more thread than a cloth takes lies on a mm² still, mm.</returns>
-    private static double Finish(List<Point> run, LonePiece? alone, Area area, StrokeLayout layout, SatinStyle style)
+    private static double Finish(List<Point> run, LonePiece? alone, Area area, StrokeLayout layout, SatinStyle style) =>
+        GoOver(run, OpenSlots.Close(run, area, layout, style) ? null : alone, area, layout, style);
+
+    /// <summary>Hides what lies alone, thins out what is heaped, spreads what is crowded, in a run of satin or of satin and fill.</summary>
+    internal static double GoOver(List<Point> run, LonePiece? alone, Area area, StrokeLayout layout, SatinStyle style)
     {
-        if (OpenSlots.Close(run, area, layout, style)) alone = null;
         var inside = SquaresOf(area);
         if (alone is not { Length: <= LoneThread.Unseen }) LoneThread.Hide(run, inside, layout, style.LongestThrow);
         var isHeaped = HeapedThread.Thin(run, inside, layout, style.LongestThrow);
         CrowdedPoints.Spread(run, inside, layout, style.LongestThrow);
         return isHeaped ? Math.Max(0, HeapedThread.Most(run) - HeapedThread.Harmful) : 0;
     }
+
+    /// <summary>What is heaped even then is thinned out though a little more is bare for it.</summary>
+    internal static void ThinMore(List<Point> run, Area area, StrokeLayout layout, SatinStyle style) => HeapedThread.Thin(run, SquaresOf(area), layout, style.LongestThrow, isLenient: true);
 
     private static BitGrid SquaresOf(Area area)
     {
