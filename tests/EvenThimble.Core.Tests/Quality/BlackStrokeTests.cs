@@ -12,7 +12,7 @@ public sealed class BlackStrokeTests
     public void Where_feet_widen_a_short_stem_throws_lie_square_to_its_edges()
     {
         var (random, off) = (new Random(41), new List<double>());
-        for (var i = 0; i < 40; i++)
+        for (var i = 0; i < 30; i++)
         {
             var (width, times, out1, out2, high1, high2) = (3 + (random.NextDouble() * 5), 1.7 + (random.NextDouble() * 1.6), Part(), Part(), Part(), Part());
             var outlines = Turned(Stem(width, width * times, width * out1, width * out2, width * high1, width * high2), random.NextDouble() * 360);
@@ -38,7 +38,7 @@ public sealed class BlackStrokeTests
     {
         // An arm that steps wider, entered at the corner of the step: straight from there to the middle of the narrow part lies open cloth.
         var random = new Random(42);
-        for (var i = 0; i < 40; i++)
+        for (var i = 0; i < 20; i++)
         {
             var (thin, thick, step, length) = (3 + (random.NextDouble() * 6), 3 + (random.NextDouble() * 8), 1 + (random.NextDouble() * 5), 4 + (random.NextDouble() * 12));
             var corner = new Point(length, thin + step);

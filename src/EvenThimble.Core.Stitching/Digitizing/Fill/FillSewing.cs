@@ -1,6 +1,5 @@
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing.Lines;
-using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Work;
@@ -13,9 +12,8 @@ public static class FillSewing
     // The thread of the edge line lies just inside the edge: rows that end there find a firm edge, and rows along it leave no slit.
     private const double EdgeLineInset = Limits.ThreadWidth / 2;
 
-    // Stitches from this length on are looked at, and may lie this far outside, mm.
-    private const double LeastLooked = 1.0;
-    private const double MostOutside = 0.3;
+    // A stitch may go so far outside, mm.
+    private const double MostCrossed = 0.3;
     private const double LightInset = 0.7;
     private const double LightSpacing = 2.8;
     private const double LightStitch = 3.4;
@@ -50,39 +48,10 @@ public static class FillSewing
         }
 
         Append(run, fill.Of(ways, run.Count > 0 ? run[^1] : start, end));
-        return Inside(run, area, ways, fill);
-    }
 
-    /// <summary>
-    /// No stitch across open ground: where the coarse rows of an underlay fall apart in a thin place or along a slanted edge, or a step leads past a corner, the needle goes by a way inside instead. Rows keep to
-    /// the area by themselves and are not looked at.
-    /// </summary>
-    private static List<Point> Inside(List<Point> run, Area area, RowSections ways, RowFill fill)
-    {
-        var (walls, along) = (Walls.Of(area), new Point(1, 0).Turned(fill.Angle, Point.Zero));
-        var inside = new List<Point>(run.Count);
-        foreach (var p in run)
-        {
-            WorkBudget.Current.Spend();
-            if (inside.Count == 0 || !IsLooked(inside[^1], p)) inside.Add(p);
-            else if (IsOutside(p, along, MostOutside + fill.CompensationMm)) continue;
-            else if (Strays(inside[^1], p)) Append(inside, RunLine.Along(ways.Way(inside[^1], p)));
-            else inside.Add(p);
-        }
-
-        return inside;
-
-        bool IsLooked(Point a, Point b) => a.DistanceTo(b) >= LeastLooked && Math.Abs((b - a).Unit().Dot(along)) <= 0.99;
-
-        bool IsOutside(Point place, Point direction, double by) => walls.Leave(place, direction) is null && area.DistanceTo(place) > by;
-
-        bool Strays(Point a, Point b)
-        {
-            for (var t = 0.2; t < 0.9; t += 0.2)
-                if (IsOutside(a.Toward(b, t), (b - a).Unit(), MostOutside))
-                    return true;
-            return false;
-        }
+        // Rows keep to the area by themselves, and are not looked at.
+        var along = new Point(1, 0).Turned(fill.Angle, Point.Zero);
+        return new OpenGround(area, () => ways, MostCrossed + fill.CompensationMm, MostCrossed).Avoided(run, (a, b) => Math.Abs((b - a).Unit().Dot(along)) <= 0.99);
     }
 
     private static void Edge(List<Point> run, RowSections ways, Area area)

@@ -13,17 +13,11 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 public static class SatinSewing
 {
-    // Cloth is cut where too many needle points lie close together; each of those counts as so much of a way that is seen, mm.
-    private const double PointTooMany = 0.15;
-
     // For one from which no way is seen and nothing is crowded, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn. To
     // be rid of a heap no more than so many are sewn again: for what is large, a tie is little of it.
     private const int MostTries = 8;
     private const int MostTried = 30_000;
     private const int MostSewnAgain = 12_000;
-
-    // Side of the squares on which is found what is inside, mm.
-    private const double Square = 0.07;
 
     /// <summary>The needle points of one connected area.</summary>
     /// <param name="area">One connected area.</param>
@@ -36,7 +30,7 @@ public static class SatinSewing
     internal static List<Point> Sew(Area area, StrokeLayout layout, SatinStyle style, Point? start, Point? end)
     {
         if (layout.Strokes.Count == 0) return Patch.Rows(area, style, start, end);
-        var tree = new StrokeTree(layout);
+        var (tree, finishing) = (new StrokeTree(layout), new Finishing(area, layout, style));
         var patches = layout.Bare.Places.Select(p => new Patch(p, layout.Strokes, style)).ToLookup(p => p.Stroke);
         var roots = tree.Roots(end, start).Take(MostTries).ToList();
         var tries = roots.ConvertAll(r => (r.Stroke, r.At, PatchesLast: false));
@@ -47,69 +41,30 @@ public static class SatinSewing
         for (var i = 0; i < tries.Count && least > 0 && tried <= MostTried; i++)
         {
             var run = From(i);
-            var (faults, piece) = tries.Count == 1 ? (0, null) : Faults(run, style);
+            var (faults, piece) = tries.Count == 1 ? (0, null) : finishing.Faults(run);
             if (faults < least) (best, least, alone, chosen) = (run, faults, piece, i);
             tried += run.Count;
         }
 
         if (!style.Closes || best.Count < 2) return best;
-        var heaped = Finish(best, alone, area, layout, style);
+        var heaped = finishing.Finish(best, alone);
 
         // What is heaped then is heaped for the most part where a tie lies on a joint: from another root it lies elsewhere.
-        least = heaped > 0 && tries.Count > 1 ? heaped + Faults(best, style).Faults : 0;
+        least = heaped > 0 && tries.Count > 1 ? heaped + finishing.Faults(best).Faults : 0;
         tried = 0;
         for (var i = 0; i < tries.Count && least > 0 && tried <= MostSewnAgain; i++)
         {
             if (i == chosen) continue;
             var run = From(i);
-            var more = Finish(run, null, area, layout, style);
-            if (more < least && more + Faults(run, style).Faults is var faults && faults < least) (best, least, heaped) = (run, faults, more);
+            var more = finishing.Finish(run, null);
+            if (more < least && more + finishing.Faults(run).Faults is var faults && faults < least) (best, least, heaped) = (run, faults, more);
             tried += run.Count;
         }
 
-        if (heaped > 0) ThinMore(best, area, layout, style);
+        if (heaped > 0) finishing.ThinMore(best);
         return best;
 
-        List<Point> From(int number) => new Sewing(area, layout, style, tree, patches, tries[number].PatchesLast).Sew(tries[number].Stroke, tries[number].At, start, end);
-    }
-
-    /// <summary>Goes over finished stitches as a hand would: closes what is open, then the rest.</summary>
-    /// <param name="run">The stitches.</param>
-    /// <param name="alone">The longest piece that lies alone, if that is known.</param>
-    /// <param name="area">What they cover.</param>
-    /// <param name="layout">The strokes of that.</param>
-    /// <param name="style">How they are thrown.</param>
-    /// <returns>How much more thread than a cloth takes lies on a mm² still, mm.</returns>
-    private static double Finish(List<Point> run, LonePiece? alone, Area area, StrokeLayout layout, SatinStyle style) =>
-        GoOver(run, OpenSlots.Close(run, area, layout, style) ? null : alone, area, layout, style);
-
-    /// <summary>Hides what lies alone, thins out what is heaped, spreads what is crowded, in a run of satin or of satin and fill.</summary>
-    internal static double GoOver(List<Point> run, LonePiece? alone, Area area, StrokeLayout layout, SatinStyle style)
-    {
-        var inside = SquaresOf(area);
-        if (alone is not { Length: <= LoneThread.Unseen }) LoneThread.Hide(run, inside, layout, style.LongestThrow);
-        var isHeaped = HeapedThread.Thin(run, inside, layout, style.LongestThrow);
-        CrowdedPoints.Spread(run, inside, layout, style.LongestThrow);
-        return isHeaped ? Math.Max(0, HeapedThread.Most(run) - HeapedThread.Harmful) : 0;
-    }
-
-    /// <summary>What is heaped even then is thinned out though a little more is bare for it.</summary>
-    internal static void ThinMore(List<Point> run, Area area, StrokeLayout layout, SatinStyle style) => HeapedThread.Thin(run, SquaresOf(area), layout, style.LongestThrow, isLenient: true);
-
-    private static BitGrid SquaresOf(Area area)
-    {
-        var inside = new BitGrid(area.Bounds, Square);
-        inside.LayInside(area.Rings);
-        return inside;
-    }
-
-    /// <summary>What is wrong with a run, as length of a way that shows, mm, and the longest piece that lies alone. Between loose throws every thread shows: there it is all thread.</summary>
-    private static (double Faults, LonePiece? Alone) Faults(List<Point> run, SatinStyle style)
-    {
-        if (run.Count < 2) return (0, null);
-        if (!style.Closes) return (Polylines.Length(run), null);
-        var alone = ShowingThread.LongestAlone(run, LoneThread.Unseen);
-        return (Math.Max(0, alone.Length - LoneThread.Unseen) + (PointTooMany * Math.Max(0, CrowdedPoints.Most(Ties.Tied(run)) - CrowdedPoints.Harmless)), alone);
+        List<Point> From(int number) => new Sewing(area, layout, style, tree, finishing, patches, tries[number].PatchesLast).Sew(tries[number].Stroke, tries[number].At, start, end);
     }
 
     /// <summary>What is sewn on the way along a stroke: a stroke that is entered there, or a patch.</summary>
@@ -139,6 +94,7 @@ public static class SatinSewing
         private readonly StrokeLayout _layout;
         private readonly List<StrokeRungs> _strokes;
         private readonly StrokeTree _tree;
+        private readonly Finishing _finishing;
         private readonly SatinStyle _style;
         private readonly List<Point> _run = [];
         private readonly bool[] _sewn;
@@ -148,9 +104,9 @@ public static class SatinSewing
         private List<Joint>[] _into = [];
         private RowSections? _ways;
 
-        public Sewing(Area area, StrokeLayout layout, SatinStyle style, StrokeTree tree, ILookup<int, Patch> patches, bool patchesLast)
+        public Sewing(Area area, StrokeLayout layout, SatinStyle style, StrokeTree tree, Finishing finishing, ILookup<int, Patch> patches, bool patchesLast)
         {
-            (_area, _layout, _strokes, _style, _tree, _patches, _patchesLast) = (area, layout, layout.Strokes, style, tree, patches, patchesLast);
+            (_area, _layout, _strokes, _style, _tree, _finishing, _patches, _patchesLast) = (area, layout, layout.Strokes, style, tree, finishing, patches, patchesLast);
             _sewn = new bool[_strokes.Count];
         }
 
@@ -183,6 +139,7 @@ public static class SatinSewing
                 Visit(i, to);
             }
 
+            _finishing.StayInside(_run, Ways);
             SmallGaps.Close(_run, _area, _layout, _style);
             CrowdedPoints.Ease(_run);
             return _run;
@@ -194,9 +151,10 @@ public static class SatinSewing
         private void Go(Point to)
         {
             if (_run.Count == 0 || _run[^1].DistanceTo(to) < Limits.ShortestStitch) return;
-            _ways ??= new RowSections(_area, 0, Limits.FillSpacing);
-            Along(_ways.Way(_run[^1], to));
+            Along(Ways().Way(_run[^1], to));
         }
+
+        private RowSections Ways() => _ways ??= new(_area, 0, Limits.FillSpacing);
 
         /// <summary>Sews a stroke that is entered at a place along it, and all that lies beyond; the needle comes back to that place. The very first may be begun a little farther on.</summary>
         private void Visit(int number, double at, double? begun = null, Point? leaving = null)

@@ -9,11 +9,15 @@ internal static class Untangling
     private const double LeastApart = 0.45;
     private const double MostApart = 1.1;
 
+    // One whose middle lies so far beside it no longer runs as it was thrown, mm; it may leave the area by so much of its length.
+    private const double Beside = 0.1;
+    private const double MostOutside = 0.8;
+
     /// <summary>The same rungs untangled, fewer where they lie upon each other.</summary>
     /// <param name="rungs">In their order along the stroke.</param>
     /// <param name="outline">The edges of the area, beyond which none goes.</param>
     /// <param name="spacing">How far apart throws lie, mm.</param>
-    public static List<Rung> Of(List<Rung> rungs, Walls outline, double spacing) => Thinned(Uncrossed(Unfolded(rungs, outline)), spacing);
+    public static List<Rung> Of(List<Rung> rungs, Walls outline, double spacing) => Thinned(Inside(Uncrossed(Unfolded(rungs, outline)), outline), spacing);
 
     /// <summary>Where rungs turn faster than an edge allows, their ends would come back along it: there they are spread evenly from the last before the fold to the first behind it, as a fan; at an end of the stroke they fan out from the place that was reached farthest.</summary>
     private static List<Rung> Unfolded(List<Rung> rungs, Walls outline)
@@ -65,6 +69,28 @@ internal static class Untangling
         static Point Forward(Rung r) => (r.Right - r.Left).Unit().Normal();
 
         Point Within(Point from, Point end) => outline.Leave(from, (end - from).Unit()) is { } wall && wall < from.DistanceTo(end) ? from + ((end - from).Unit() * wall) : end;
+    }
+
+    /// <summary>Where a rung whose ends were moved leaves the area it ends there; without one that lies beyond its edge altogether.</summary>
+    private static List<Rung> Inside(List<Rung> rungs, Walls outline)
+    {
+        var inside = new List<Rung>(rungs.Count);
+        foreach (var r in rungs)
+        {
+            if (r.Middle.DistanceToLine(r.Left, r.Right) < Beside)
+            {
+                inside.Add(r);
+                continue;
+            }
+
+            var (length, across) = (r.Width, (r.Right - r.Left).Unit());
+            var at = Math.Clamp((r.Middle - r.Left).Dot(across), 0, length);
+            var from = r.Left + (across * at);
+            if (outline.Leave(from, across) is { } right && outline.Leave(from, across * -1) is { } left)
+                inside.Add(r with { Left = left < at - MostOutside ? from - (across * left) : r.Left, Right = right < length - at - MostOutside ? from + (across * right) : r.Right });
+        }
+
+        return inside;
     }
 
     /// <summary>Where rungs turn to and fro and lie upon each other along their whole length, those are left out that the one before covers, as long as the next is no farther from it than usual.</summary>
