@@ -32,6 +32,7 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
     // Arms reach this far into the wide places, so that no gap opens between.
     private const double Overlap = 0.5;
 
+    // A strip so wide is nothing, mm.
     private const double Hair = 0.02;
 
     private sealed record Place(Area Area, bool IsWide)

@@ -89,7 +89,9 @@ public class LetterSetTests(ITestOutputHelper says)
             var came = Needles(file, 0, file.Count);
             sewn.Count.ShouldBe(came.Count);
             var by = sewn[0] - came[0];
-            sewn.Zip(came).Max(p => (p.First - p.Second).DistanceTo(by)).ShouldBeLessThan(1e-6);
+
+            // A plan keeps places to a millionth of a mm: half of that either way, across and down, at the stitch and at the one that all are compared with.
+            sewn.Zip(came).Max(p => (p.First - p.Second).DistanceTo(by)).ShouldBeLessThan(1.5e-6);
         }
     }
 
