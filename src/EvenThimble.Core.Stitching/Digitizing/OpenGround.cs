@@ -12,15 +12,14 @@ namespace EvenThimble.Core.Digitizing;
 /// area instead.
 /// </summary>
 /// <param name="area">The area.</param>
+/// <param name="outline">Its outlines.</param>
 /// <param name="ways">Its sections, in which ways are found; made when they are needed.</param>
 /// <param name="mostOutside">A needle point may lie this far outside, mm.</param>
 /// <param name="mostCrossed">A stitch may go this far outside, mm.</param>
-internal sealed class OpenGround(Area area, Func<RowSections> ways, double mostOutside, double mostCrossed)
+internal sealed class OpenGround(Area area, Walls outline, Func<RowSections> ways, double mostOutside, double mostCrossed)
 {
     // Stitches from this length on are looked at, mm.
     private const double LeastLooked = 1.0;
-
-    private readonly Walls _walls = Walls.Of(area);
 
     /// <summary>The same needle points without those that lie too far outside, and with ways in place of stitches that go there.</summary>
     /// <param name="run">The needle points.</param>
@@ -48,5 +47,5 @@ internal sealed class OpenGround(Area area, Func<RowSections> ways, double mostO
         return false;
     }
 
-    private bool IsOutside(Point place, Point direction, double by) => _walls.Leave(place, direction) is null && area.DistanceTo(place) > by;
+    private bool IsOutside(Point place, Point direction, double by) => outline.Leave(place, direction) is null && area.DistanceTo(place) > by;
 }

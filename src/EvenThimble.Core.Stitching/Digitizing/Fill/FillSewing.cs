@@ -1,5 +1,6 @@
 using EvenThimble.Core.Craft;
 using EvenThimble.Core.Digitizing.Lines;
+using EvenThimble.Core.Digitizing.Satin;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Core.Work;
@@ -51,7 +52,7 @@ public static class FillSewing
 
         // Rows keep to the area by themselves, and are not looked at.
         var along = new Point(1, 0).Turned(fill.Angle, Point.Zero);
-        return new OpenGround(area, () => ways, MostCrossed + fill.CompensationMm, MostCrossed).Avoided(run, (a, b) => Math.Abs((b - a).Unit().Dot(along)) <= 0.99);
+        return new OpenGround(area, Walls.Of(area), () => ways, MostCrossed + fill.CompensationMm, MostCrossed).Avoided(run, (a, b) => Math.Abs((b - a).Unit().Dot(along)) <= 0.99);
     }
 
     private static void Edge(List<Point> run, RowSections ways, Area area)

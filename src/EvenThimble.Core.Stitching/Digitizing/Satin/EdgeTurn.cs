@@ -104,6 +104,14 @@ internal sealed class EdgeTurn
         return direction;
     }
 
+    /// <summary>The turn so far along the middle (mm), radians.</summary>
+    public double At(double at)
+    {
+        var place = Math.Clamp(at / _step, 0, _turns.Length - 1);
+        var i = Math.Min((int)place, _turns.Length - 2);
+        return i < 0 ? _turns[0] : _turns[i] + ((_turns[i + 1] - _turns[i]) * (place - i));
+    }
+
     /// <summary>The nearest edge to one side: how far it is (mm), and which way it goes, about in a direction.</summary>
     private static (double Distance, Point Along)? Edge(Walls walls, Point place, Point across, Point direction, double half)
     {
@@ -114,14 +122,6 @@ internal sealed class EdgeTurn
 
     /// <summary>The angle from a direction to another, radians.</summary>
     private static double Between(Point direction, Point other) => Math.Atan2(direction.Cross(other), direction.Dot(other));
-
-    /// <summary>The turn at a place along the middle, radians.</summary>
-    public double At(double at)
-    {
-        var place = Math.Clamp(at / _step, 0, _turns.Length - 1);
-        var i = Math.Min((int)place, _turns.Length - 2);
-        return i < 0 ? _turns[0] : _turns[i] + ((_turns[i + 1] - _turns[i]) * (place - i));
-    }
 
     /// <summary>
     /// Of each place the median of the turns that are asked for around it, then the mean of those, radians; or of the angles to which they lead, where these are steadier: along straight edges, whatever

@@ -37,7 +37,7 @@ internal sealed class Finishing(Area area, StrokeLayout layout, SatinStyle style
     {
         if (!run.Zip(run.Skip(1)).Any(s => Leaves(s.First, s.Second))) return;
         var most = style.CompensationMm + MostOutside;
-        var inside = new OpenGround(area, ways, most, most).Avoided(run, Leaves);
+        var inside = new OpenGround(area, layout.Outline, ways, most, most).Avoided(run, Leaves);
         run.Clear();
         run.AddRange(inside);
     }

@@ -214,7 +214,7 @@ internal sealed class StrokeRungs
         var bend = _middle.BendAt(at);
         var outer = bend > 0 ? rung.Middle.DistanceTo(rung.Left) : rung.Middle.DistanceTo(rung.Right);
         var most = Between(ShortThrows.AtEdge, LongThrows.AtEdge, rung);
-        var step = spacing / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / most) / Math.Max(_middle.ApartAt(at), LeastApart);
+        var step = spacing / Math.Max(1 + (Math.Abs(bend) * outer / 2), (1 + (Math.Abs(bend) * outer)) / most) / Math.Max(direction.Dot(_middle.Along(at)), LeastApart);
         step = Math.Max(AtEdge(rung, direction, at, step, style.SpacingMm), LeastStep);
         var next = RungAt(at + step);
 

@@ -80,8 +80,13 @@ internal sealed class StrokeMiddle
         return turn == 0 ? direction : direction.Turned(turn * 180 / Math.PI, Point.Zero);
     }
 
-    /// <summary>How far apart two rungs a mm from each other along the middle lie there, mm: less than that where they lie aslant of it.</summary>
-    public double ApartAt(double at) => DirectionAt(at).Dot(Along(at));
+    /// <summary>The direction of the middle line itself, of length one, so far along it, mm.</summary>
+    public Point Along(double at)
+    {
+        const double look = 0.5;
+        var direction = (Around(at + look) - Around(at - look)).Unit();
+        return direction == Point.Zero ? new(1, 0) : direction;
+    }
 
     /// <summary>By how much rungs turn at a place along it, radians a mm: above 0 with their left ends on the outer side.</summary>
     public double BendAt(double at)
@@ -96,14 +101,6 @@ internal sealed class StrokeMiddle
         if (cut.Way <= 0 || fromEnd >= cut.Way) return 0;
         var t = 1 - (Math.Max(0, fromEnd) / cut.Way);
         return t * t * (3 - (2 * t));
-    }
-
-    /// <summary>The direction of the middle line itself.</summary>
-    private Point Along(double at)
-    {
-        const double look = 0.5;
-        var direction = (Around(at + look) - Around(at - look)).Unit();
-        return direction == Point.Zero ? new(1, 0) : direction;
     }
 
     private Point Around(double at)
