@@ -49,27 +49,14 @@ internal sealed class BitGrid
     }
 
     /// <summary>Sets every square whose middle lies inside an odd number of rings.</summary>
-    public void LayInside(IEnumerable<Point[]> rings)
+    public void LayInside(IReadOnlyList<Point[]> rings)
     {
-        // Where each row, along the middles of its squares, goes in and out.
-        var crossings = new List<double>?[_rows];
-        foreach (var ring in rings)
-        {
-            for (var i = 0; i < ring.Length; i++)
-            {
-                var (a, b) = (ring[i], ring[i + 1 == ring.Length ? 0 : i + 1]);
-                if (a.Y > b.Y) (a, b) = (b, a);
-                var (first, last) = (Math.Max(0, (int)Math.Ceiling(((a.Y - _top) / Side) - 0.5)), Math.Min(_rows, (int)Math.Ceiling(((b.Y - _top) / Side) - 0.5)));
-                for (var row = first; row < last; row++) (crossings[row] ??= []).Add(a.X + ((_top + ((row + 0.5) * Side) - a.Y) / (b.Y - a.Y) * (b.X - a.X)));
-            }
-        }
-
+        var crossings = new RowCrossings(rings, _top, Side, _rows);
         for (var row = 1; row < _rows - 1; row++)
         {
-            if (crossings[row] is not { } at) continue;
-            at.Sort();
-            WorkBudget.Current.Spend(1 + (at.Count / 2));
-            for (var i = 0; i + 1 < at.Count; i += 2)
+            var at = crossings.Of(row);
+            WorkBudget.Current.Spend(1 + (at.Length / 2));
+            for (var i = 0; i + 1 < at.Length; i += 2)
             {
                 var (begin, end) = (Math.Max(1, (int)Math.Ceiling(((at[i] - _left) / Side) - 0.5)), Math.Min(_columns - 2, (int)Math.Floor(((at[i + 1] - _left) / Side) - 0.5)));
                 if (begin <= end) Set(row, begin, end);

@@ -10,7 +10,7 @@ public sealed class Area
 {
     private readonly Polygon _polygon;
 
-    internal Area(Polygon polygon) => _polygon = polygon;
+    internal Area(Polygon polygon) => (_polygon, SquareMm) = (polygon, polygon.Area);
 
     internal Polygon Polygon => _polygon;
 
@@ -23,7 +23,7 @@ public sealed class Area
     public static bool CrossesItself(IReadOnlyList<Point> outline) => AreaOfOutlines.Crossings([.. outline, outline[0]], 0) > 0;
 
     /// <summary>Its size, mm².</summary>
-    public double SquareMm => _polygon.Area;
+    public double SquareMm { get; }
 
     /// <summary>Length of all its edges, those of holes included, mm.</summary>
     public double EdgeLength => _polygon.Length;
@@ -32,7 +32,7 @@ public sealed class Area
     public Box Bounds => _polygon.EnvelopeInternal is var e ? new(e.MinX, e.MinY, e.MaxX, e.MaxY) : default;
 
     /// <summary>Its rings, the outer one first, each without its first point repeated.</summary>
-    public IEnumerable<Point[]> Rings => _polygon.InteriorRings.Prepend(_polygon.ExteriorRing).Where(r => !r.IsEmpty).Select(r => Array.ConvertAll(r.Coordinates, Place)[..^1]);
+    public IReadOnlyList<Point[]> Rings => field ??= [.. _polygon.InteriorRings.Prepend(_polygon.ExteriorRing).Where(r => !r.IsEmpty).Select(r => Array.ConvertAll(r.Coordinates[..^1], Place))];
 
     /// <summary>Every point of its rings; the first of each comes again as its last.</summary>
     public IEnumerable<Point> Corners => _polygon.Coordinates.Select(Place);

@@ -79,18 +79,20 @@ internal static class AreaOfOutlines
         return count;
     }
 
-    /// <summary>Pairs of lines whose extents come nearer than a distance, mm. The lines are put in their order from left to right.</summary>
+    /// <summary>Pairs of lines whose extents come nearer than a distance, mm: of each the one first that begins farther to the left.</summary>
     internal static IEnumerable<(int I, int J)> NearPairs((Point A, Point B)[] lines, double distance)
     {
-        Array.Sort(Array.ConvertAll(lines, l => Math.Min(l.A.X, l.B.X)), lines);
+        // In their order from left to right.
+        var (left, order) = (Array.ConvertAll(lines, l => Math.Min(l.A.X, l.B.X)), Enumerable.Range(0, lines.Length).ToArray());
+        Array.Sort(left, order);
         for (var i = 0; i < lines.Length; i++)
         {
-            var (a, b) = lines[i];
+            var (a, b) = lines[order[i]];
             var (right, top, bottom) = (Math.Max(a.X, b.X) + distance, Math.Min(a.Y, b.Y) - distance, Math.Max(a.Y, b.Y) + distance);
             var j = i + 1;
-            for (; j < lines.Length && Math.Min(lines[j].A.X, lines[j].B.X) <= right; j++)
-                if (Math.Min(lines[j].A.Y, lines[j].B.Y) <= bottom && Math.Max(lines[j].A.Y, lines[j].B.Y) >= top)
-                    yield return (i, j);
+            for (; j < lines.Length && left[j] <= right; j++)
+                if (lines[order[j]] is var other && Math.Min(other.A.Y, other.B.Y) <= bottom && Math.Max(other.A.Y, other.B.Y) >= top)
+                    yield return (order[i], order[j]);
             WorkBudget.Current.Spend(1 + ((j - i) / 64));
         }
     }
@@ -131,6 +133,7 @@ internal static class AreaOfOutlines
     /// <summary>A connected area without threads and slits thinner than a hair, which would tear it apart where the needle could not tell; of hairlines that are drawn as such only what is thinner still is left out.</summary>
     private static Plane Opened(Polygon area)
     {
+        if (!ThinPlaces.MayBeIn(new(area), Thinnest[0])) return area;
         var (opened, isTorn) = ((Plane)area, true);
         for (var i = 0; i < Thinnest.Length && isTorn; i++)
         {

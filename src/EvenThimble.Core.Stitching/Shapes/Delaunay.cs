@@ -22,9 +22,10 @@ public sealed class Delaunay
 
     // An edge is two numbers, one for each direction, that differ in the last bit. By directed edge: where it begins, and the edges before and after it, counted
     // anticlockwise in a plane with y upwards, about that point; an edge that was taken out again begins nowhere.
-    private readonly List<int> _from = [];
-    private readonly List<int> _after = [];
-    private readonly List<int> _before = [];
+    private int[] _from;
+    private int[] _after;
+    private int[] _before;
+    private int _edges;
 
     private Delaunay(IReadOnlyList<Point> points)
     {
@@ -40,6 +41,9 @@ public sealed class Delaunay
 
         // Of points that are one on the grid only the first is taken.
         order = [.. order.Where((p, i) => i == 0 || _x[p] != _x[order[i - 1]] || _y[p] != _y[order[i - 1]])];
+
+        // So many there are in the end at most; of those that are taken out again more may be made on the way.
+        (_from, _after, _before) = (new int[6 * order.Length], new int[6 * order.Length], new int[6 * order.Length]);
         if (order.Length >= 3) Triangulate(order);
         (_corners, _twins) = Triangles();
     }
@@ -140,10 +144,18 @@ public sealed class Delaunay
 
     private int Edge(int from, int to)
     {
-        var edge = _from.Count;
-        _from.AddRange([from, to]);
-        _after.AddRange([edge, edge + 1]);
-        _before.AddRange([edge, edge + 1]);
+        var edge = _edges;
+        _edges += 2;
+        if (_edges > _from.Length)
+        {
+            Array.Resize(ref _from, 2 * _edges);
+            Array.Resize(ref _after, 2 * _edges);
+            Array.Resize(ref _before, 2 * _edges);
+        }
+
+        (_from[edge], _from[edge + 1]) = (from, to);
+        (_after[edge], _after[edge + 1]) = (edge, edge + 1);
+        (_before[edge], _before[edge + 1]) = (edge, edge + 1);
         return edge;
     }
 
@@ -196,7 +208,7 @@ public sealed class Delaunay
     private (int[] Corners, int[] Twins) Triangles()
     {
         var corners = new List<int>(6 * _x.Length);
-        var number = new int[_from.Count];
+        var number = new int[_edges];
         Array.Fill(number, -1);
         for (var e = 0; e < number.Length; e++)
         {

@@ -26,9 +26,6 @@ internal sealed class AreaCells
     private readonly double _left;
     private readonly double _top;
     private readonly byte[] _cells;
-    private readonly List<double> _crossings = [];
-    private readonly Point[] _quad = new Point[4];
-    private readonly Point[][] _quads;
 
     /// <summary>The cells of an area, all free.</summary>
     public AreaCells(Area area)
@@ -38,8 +35,9 @@ internal sealed class AreaCells
         (_left, _top) = (box.MinX - Size, box.MinY - Size);
         (Columns, Rows) = ((int)(box.Width / Size) + 3, (int)(box.Height / Size) + 3);
         _cells = new byte[Columns * Rows];
-        _quads = [_quad];
-        Paint([.. area.Rings], Outside, Free);
+        var crossings = new RowCrossings(area.Rings, _top, Size, Rows);
+        WorkBudget.Current.Spend(Rows);
+        for (var row = 0; row < Rows; row++) Paint(row, crossings.Of(row), Outside, Free);
     }
 
     /// <summary>Length of a cell's side, mm.</summary>
@@ -65,8 +63,24 @@ internal sealed class AreaCells
     /// <summary>Takes what lies between four corners.</summary>
     public void Take(Point a, Point b, Point c, Point d)
     {
-        (_quad[0], _quad[1], _quad[2], _quad[3]) = (a, b, c, d);
-        Paint(_quads, Free, Taken);
+        ReadOnlySpan<Point> quad = [a, b, c, d];
+        var (lowest, highest) = (Math.Min(Math.Min(a.Y, b.Y), Math.Min(c.Y, d.Y)), Math.Max(Math.Max(a.Y, b.Y), Math.Max(c.Y, d.Y)));
+        var (first, last) = (Math.Max(0, (int)((lowest - _top) / Size)), Math.Min(Rows - 1, (int)((highest - _top) / Size)));
+        WorkBudget.Current.Spend(1 + Math.Max(0, last - first));
+        Span<double> crossings = stackalloc double[quad.Length];
+        for (var row = first; row <= last; row++)
+        {
+            var (y, count) = (_top + ((row + 0.5) * Size), 0);
+            for (var i = 0; i < quad.Length; i++)
+            {
+                var (from, to) = (quad[i], quad[(i + 1) % quad.Length]);
+                if (from.Y <= y != to.Y <= y) crossings[count++] = from.X + ((y - from.Y) / (to.Y - from.Y) * (to.X - from.X));
+            }
+
+            if (count == 2 && crossings[0] > crossings[1]) (crossings[0], crossings[1]) = (crossings[1], crossings[0]);
+            else if (count > 2) crossings[..count].Sort();
+            Paint(row, crossings[..count], Free, Taken);
+        }
     }
 
     /// <summary>Takes what lies under thread that goes straight from place to place and covers so much to either side, mm.</summary>
@@ -102,33 +116,13 @@ internal sealed class AreaCells
         }
     }
 
-    /// <summary>Paints cells whose middle lies inside rings, those that are one thing as another.</summary>
-    private void Paint(Point[][] rings, byte from, byte to)
+    /// <summary>Paints the cells of a row whose middles lie between a crossing and the next, of each two: those that are one thing as another.</summary>
+    private void Paint(int row, ReadOnlySpan<double> crossings, byte from, byte to)
     {
-        var (lowest, highest, crossings) = (double.PositiveInfinity, double.NegativeInfinity, _crossings);
-        foreach (var p in rings[0]) (lowest, highest) = (Math.Min(lowest, p.Y), Math.Max(highest, p.Y));
-        for (var row = Math.Max(0, (int)((lowest - _top) / Size)); row <= Math.Min(Rows - 1, (int)((highest - _top) / Size)); row++)
+        for (var i = 0; i + 1 < crossings.Length; i += 2)
         {
-            var y = _top + ((row + 0.5) * Size);
-            crossings.Clear();
-            foreach (var ring in rings)
-            {
-                for (var i = 0; i < ring.Length; i++)
-                {
-                    var (a, b) = (ring[i], ring[i + 1 == ring.Length ? 0 : i + 1]);
-                    if (a.Y <= y != b.Y <= y) crossings.Add(a.X + ((y - a.Y) / (b.Y - a.Y) * (b.X - a.X)));
-                }
-            }
-
-            crossings.Sort();
-            WorkBudget.Current.Spend(1 + (crossings.Count / 2));
-            for (var i = 0; i + 1 < crossings.Count; i += 2)
-            {
-                var (first, last) = (Math.Max(0, (int)Math.Ceiling(((crossings[i] - _left) / Size) - 0.5)), Math.Min(Columns - 1, (int)Math.Floor(((crossings[i + 1] - _left) / Size) - 0.5)));
-                for (var c = first; c <= last; c++)
-                    if (_cells[(row * Columns) + c] == from)
-                        _cells[(row * Columns) + c] = to;
-            }
+            var (first, last) = (Math.Max(0, (int)Math.Ceiling(((crossings[i] - _left) / Size) - 0.5)), Math.Min(Columns - 1, (int)Math.Floor(((crossings[i + 1] - _left) / Size) - 0.5)));
+            if (first <= last) _cells.AsSpan((row * Columns) + first, last - first + 1).Replace(from, to);
         }
     }
 }

@@ -82,7 +82,7 @@ internal sealed class InnerTriangles
             var isOutline = OutlineEdges(rings, index, triangles, out var missing);
             if (missing.Count > 0 && round < MostRounds && points.Length < MostPoints)
             {
-                rings = [.. rings.Select((r, i) => Divided(r, i, missing))];
+                rings = Divided(rings, missing);
                 continue;
             }
 
@@ -114,44 +114,67 @@ internal sealed class InnerTriangles
         return sampled.Count < 3 ? [.. ring] : sampled;
     }
 
-    /// <summary>Which edges of triangles are pieces of outline, and the pieces (ring, first point) that are no edge.</summary>
-    private static bool[] OutlineEdges(List<List<Point>> rings, Dictionary<Point, int> index, Delaunay triangles, out HashSet<(int Ring, int First)> missing)
+    /// <summary>Which edges of triangles are pieces of outline, and the pieces (counted through all rings) that are no edge.</summary>
+    private static bool[] OutlineEdges(List<List<Point>> rings, Dictionary<Point, int> index, Delaunay triangles, out HashSet<int> missing)
     {
-        // Where an outline touches itself, more than one piece begins at a point.
-        var pieces = rings.SelectMany(ring => ring.Select((p, i) => (index[p], index[ring[(i + 1) % ring.Count]]))).ToHashSet();
-        var joined = new HashSet<(int, int)>(pieces.Count);
+        // Where an outline touches itself, more than one piece begins at a point: from each the chain leads on to the one before it.
+        var count = rings.Sum(r => r.Count);
+        var (to, chain, last) = (new int[count], new int[count], new int[index.Count]);
+        Array.Fill(last, -1);
+        var piece = 0;
+        foreach (var ring in rings)
+        {
+            var (first, from) = (index[ring[0]], index[ring[0]]);
+            for (var i = 1; i <= ring.Count; i++, piece++)
+            {
+                var next = i == ring.Count ? first : index[ring[i]];
+                (to[piece], chain[piece], last[from]) = (next, last[from], piece);
+                from = next;
+            }
+        }
+
         var corners = triangles.Corners;
-        var isOutline = new bool[corners.Length];
+        var (isOutline, isJoined) = (new bool[corners.Length], new bool[count]);
         for (var e = 0; e < corners.Length; e++)
         {
             var (a, b) = (corners[e], corners[Next(e)]);
-            var (there, back) = (pieces.Contains((a, b)), pieces.Contains((b, a)));
-            isOutline[e] = there || back;
-            if (there) joined.Add((a, b));
-            if (back) joined.Add((b, a));
+            isOutline[e] = Join(a, b) | Join(b, a);
         }
 
         missing = [];
-        for (var r = 0; r < rings.Count; r++)
-            for (var i = 0; i < rings[r].Count; i++)
-                if (!joined.Contains((index[rings[r][i]], index[rings[r][(i + 1) % rings[r].Count]])))
-                    missing.Add((r, i));
+        for (piece = 0; piece < count; piece++)
+            if (!isJoined[piece])
+                missing.Add(piece);
         return isOutline;
+
+        bool Join(int a, int b)
+        {
+            var isPiece = false;
+            for (var at = last[a]; at >= 0; at = chain[at])
+                if (to[at] == b)
+                    isPiece = isJoined[at] = true;
+            return isPiece;
+        }
     }
 
     private static int Next(int edge) => edge % 3 == 2 ? edge - 2 : edge + 1;
 
-    private static List<Point> Divided(List<Point> ring, int number, HashSet<(int Ring, int First)> missing)
+    /// <summary>Rings with a point more in the middle of each missing piece.</summary>
+    private static List<List<Point>> Divided(List<List<Point>> rings, HashSet<int> missing)
     {
-        var divided = new List<Point>(ring.Count);
-        for (var i = 0; i < ring.Count; i++)
+        var piece = 0;
+        return rings.ConvertAll(ring =>
         {
-            divided.Add(ring[i]);
-            var next = ring[(i + 1) % ring.Count];
-            if (missing.Contains((number, i)) && ring[i].DistanceTo(next) > 0.02) divided.Add(ring[i].Toward(next, 0.5));
-        }
+            var divided = new List<Point>(ring.Count);
+            for (var i = 0; i < ring.Count; i++)
+            {
+                divided.Add(ring[i]);
+                var next = ring[(i + 1) % ring.Count];
+                if (missing.Contains(piece++) && ring[i].DistanceTo(next) > 0.02) divided.Add(ring[i].Toward(next, 0.5));
+            }
 
-        return divided;
+            return divided;
+        });
     }
 
     /// <summary>
