@@ -43,7 +43,6 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
     private readonly List<Point> _run = [];
     private readonly List<Place> _places = [];
     private readonly StrokeLayout _layout = StrokeLayout.Of(area, satin);
-    private readonly Lazy<RowSections> _all = new(() => Ways(area));
     private bool[] _sewn = [];
 
     public List<Point> Sew(Point? start, Point? end)
@@ -65,7 +64,7 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         for (var i = 0; i < _places.Count; i++)
         {
             if (_sewn[i]) continue;
-            Go(_all, _places[i].Area.InnerPlace);
+            Go(_layout.Ways, _places[i].Area.InnerPlace);
             Visit(i, null);
         }
 
@@ -138,17 +137,17 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         WorkBudget.CheckDepth();
         _sewn[number] = true;
         var here = _places[number];
-        var ways = new Lazy<RowSections>(() => Ways(here.Area));
+        var ways = new Lazy<RowSections>(() => new(here.Area, 0, Limits.FillSpacing));
         foreach (var next in here.Touches)
         {
             if (_sewn[next]) continue;
 
             // There and back within this place, which is sewn after it: a shorter way might lead across one that is finished.
             var door = Door(here.Area, _places[next].Area);
-            Go(ways, door);
+            Go(ways.Value, door);
             Visit(next, door);
             if (here.Area.DistanceTo(_run[^1]) > Overlap) Enter(here.Area);
-            Go(ways, door);
+            Go(ways.Value, door);
         }
 
         var last = _run.Count > 0 ? _run[^1] : (Point?)null;
@@ -168,7 +167,7 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         var from = _run[^1];
         if (other.Corners.OrderBy(from.DistanceTo).Where(IsInside).Cast<Point?>().FirstOrDefault() is { } entry)
             FillSewing.Append(_run, RunLine.Along([from, entry]));
-        else Go(_all, other.Corners.MinBy(from.DistanceTo));
+        else Go(_layout.Ways, other.Corners.MinBy(from.DistanceTo));
 
         bool IsInside(Point to)
         {
@@ -179,10 +178,8 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         }
     }
 
-    private static RowSections Ways(Area within) => new(within, 0, Limits.FillSpacing);
-
-    private void Go(Lazy<RowSections> ways, Point to)
+    private void Go(RowSections ways, Point to)
     {
-        if (_run.Count > 0) FillSewing.Append(_run, RunLine.Along(ways.Value.Way(_run[^1], to)));
+        if (_run.Count > 0) FillSewing.Append(_run, RunLine.Along(ways.Way(_run[^1], to)));
     }
 }

@@ -41,7 +41,17 @@ public sealed class Area
     public Point InnerPlace => Place(_polygon.InteriorPoint.Coordinate);
 
     /// <summary>How far a place lies from it, mm; 0 inside.</summary>
-    public double DistanceTo(Point place) => _polygon.Distance(new NetTopologySuite.Geometries.Point(place.X, place.Y));
+    public double DistanceTo(Point place)
+    {
+        var (crossings, nearest) = (0, double.PositiveInfinity);
+        foreach (var (a, b) in Edges())
+        {
+            if (IsRightOf(place, a, b)) crossings++;
+            nearest = Math.Min(nearest, place.DistanceToLine(a, b));
+        }
+
+        return crossings % 2 == 1 ? 0 : nearest;
+    }
 
     /// <summary>How far another area lies from it, mm; 0 where they meet.</summary>
     public double DistanceTo(Area other) => _polygon.Distance(other._polygon);
@@ -50,7 +60,27 @@ public sealed class Area
     public bool Meets(Area other) => _polygon.Intersects(other._polygon);
 
     /// <summary>How much of a straight line lies in it, mm.</summary>
-    public double LengthOf(Point from, Point to) => _polygon.Intersection(_polygon.Factory.CreateLineString([new(from.X, from.Y), new(to.X, to.Y)])).Length;
+    public double LengthOf(Point from, Point to)
+    {
+        // Where it crosses an edge it comes in or goes out; whether it begins inside, crossings beside it tell.
+        var (way, cuts, isInside) = (to - from, new List<double>(), false);
+        foreach (var (a, b) in Edges())
+        {
+            if (IsRightOf(from, a, b)) isInside = !isInside;
+            if (way.Cross(a - from) > 0 != way.Cross(b - from) > 0 && (a - from).Cross(b - a) / way.Cross(b - a) is > 0 and < 1 and var cut) cuts.Add(cut);
+        }
+
+        cuts.Sort();
+        cuts.Add(1);
+        var (inside, last) = (0.0, 0.0);
+        foreach (var cut in cuts)
+        {
+            if (isInside) inside += cut - last;
+            (last, isInside) = (cut, !isInside);
+        }
+
+        return inside * way.Length;
+    }
 
     /// <summary>The area grown (or, below 0, drawn in) by a distance (mm), round at outer corners.</summary>
     public Region Grown(double distance) => new Region(_polygon).Grown(distance);
@@ -63,6 +93,16 @@ public sealed class Area
 
     /// <summary>What it shares with another.</summary>
     public Region SharedWith(Area other) => new(_polygon.Intersection(other._polygon));
+
+    private IEnumerable<(Point A, Point B)> Edges()
+    {
+        foreach (var ring in Rings)
+            for (var i = 0; i < ring.Length; i++)
+                yield return (ring[i], ring[i + 1 == ring.Length ? 0 : i + 1]);
+    }
+
+    /// <summary>Whether an edge is crossed by a line from a place to the right.</summary>
+    private static bool IsRightOf(Point place, Point a, Point b) => a.Y <= place.Y != b.Y <= place.Y && a.X + ((place.Y - a.Y) / (b.Y - a.Y) * (b.X - a.X)) > place.X;
 
     internal static Point Place(Coordinate c) => new(c.X, c.Y);
 

@@ -157,6 +157,7 @@ internal static class AreaOfOutlines
     {
         if (Polygons(area).All(p => p.NumPoints <= NoisyPoints)) return area;
         var thinned = DouglasPeuckerSimplifier.Simplify(area, Teeth / 8);
+        if (Polygons(thinned).All(p => p.NumPoints <= NoisyPoints)) return thinned.IsValid ? thinned : area;
 
         // Lines beside so many teeth cross each other so often that they are followed on a raster first; that is exact to two squares, so the rest of what is lost there counts twice.
         if (thinned.NumPoints > ManyPoints && AreaOnRaster.Calmed(thinned) is var (rough, cell) && WithFineParts(rough, 2 * cell, Teeth * Teeth, area.Length) is { } traced) return traced;

@@ -40,6 +40,8 @@ internal sealed class AreaCells
         for (var row = 0; row < Rows; row++) Paint(row, crossings.Of(row), Outside, Free);
     }
 
+    private AreaCells(AreaCells other) => (Size, _left, _top, Columns, Rows, _cells) = (other.Size, other._left, other._top, other.Columns, other.Rows, [.. other._cells]);
+
     /// <summary>Length of a cell's side, mm.</summary>
     public double Size { get; }
 
@@ -49,6 +51,9 @@ internal sealed class AreaCells
 
     /// <summary>All cells, row by row.</summary>
     public Span<byte> All => _cells;
+
+    /// <summary>The same cells again, to be taken by other things.</summary>
+    public AreaCells Copy() => new(this);
 
     /// <summary>What the cell of a place is.</summary>
     public byte At(Point place)

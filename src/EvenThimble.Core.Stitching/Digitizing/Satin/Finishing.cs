@@ -32,12 +32,11 @@ internal sealed class Finishing(Area area, StrokeLayout layout, SatinStyle style
 
     /// <summary>What crosses open ground goes by a way inside instead.</summary>
     /// <param name="run">The stitches.</param>
-    /// <param name="ways">In which the way is found.</param>
-    public void StayInside(List<Point> run, Func<RowSections> ways)
+    public void StayInside(List<Point> run)
     {
         if (!run.Zip(run.Skip(1)).Any(s => Leaves(s.First, s.Second))) return;
         var most = style.CompensationMm + MostOutside;
-        var inside = new OpenGround(area, layout.Outline, ways, most, most).Avoided(run, Leaves);
+        var inside = new OpenGround(area, layout.Outline, () => layout.Ways, most, most).Avoided(run, Leaves);
         run.Clear();
         run.AddRange(inside);
     }

@@ -23,9 +23,13 @@ internal sealed class Leftovers
     private readonly Lazy<IReadOnlyList<Area>> _places;
 
     /// <summary>Looks for what throws leave bare, as thread of its true width; throws that are wanted farther apart than that count as closed.</summary>
-    public Leftovers(Area area, IEnumerable<StrokeRungs> strokes, SatinStyle style)
+    /// <param name="area">The area.</param>
+    /// <param name="cells">Its cells, all free; they are taken.</param>
+    /// <param name="strokes">Its strokes.</param>
+    /// <param name="style">How they are thrown.</param>
+    public Leftovers(Area area, AreaCells cells, IEnumerable<StrokeRungs> strokes, SatinStyle style)
     {
-        (_area, _cells) = (area, new(area));
+        (_area, _cells) = (area, cells);
         var half = (Math.Max(Limits.ThreadWidth, style.SpacingMm) / 2) + Slit;
         var run = new List<Point>();
         foreach (var stroke in strokes)

@@ -102,7 +102,6 @@ public static class SatinSewing
         private readonly bool _patchesLast;
         private readonly HashSet<Patch> _patched = [];
         private List<Joint>[] _into = [];
-        private RowSections? _ways;
 
         public Sewing(Area area, StrokeLayout layout, SatinStyle style, StrokeTree tree, Finishing finishing, ILookup<int, Patch> patches, bool patchesLast)
         {
@@ -139,7 +138,7 @@ public static class SatinSewing
                 Visit(i, to);
             }
 
-            _finishing.StayInside(_run, Ways);
+            _finishing.StayInside(_run);
             SmallGaps.Close(_run, _area, _layout, _style);
             CrowdedPoints.Ease(_run);
             return _run;
@@ -151,10 +150,8 @@ public static class SatinSewing
         private void Go(Point to)
         {
             if (_run.Count == 0 || _run[^1].DistanceTo(to) < Limits.ShortestStitch) return;
-            Along(Ways().Way(_run[^1], to));
+            Along(_layout.Ways.Way(_run[^1], to));
         }
-
-        private RowSections Ways() => _ways ??= new(_area, 0, Limits.FillSpacing);
 
         /// <summary>Sews a stroke that is entered at a place along it, and all that lies beyond; the needle comes back to that place. The very first may be begun a little farther on.</summary>
         private void Visit(int number, double at, double? begun = null, Point? leaving = null)

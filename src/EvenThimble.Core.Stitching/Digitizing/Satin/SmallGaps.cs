@@ -37,7 +37,7 @@ internal static class SmallGaps
     public static void Close(List<Point> run, Area area, StrokeLayout layout, SatinStyle style)
     {
         if (area.SquareMm > LargestShape || run.Count < 2) return;
-        var cells = new AreaCells(area);
+        var cells = layout.Cells();
 
         // Throws that are wanted farther apart than thread is wide count as closed.
         var half = Math.Max(Limits.ThreadWidth, style.SpacingMm) / 2;

@@ -1,4 +1,5 @@
 using EvenThimble.Core.Craft;
+using EvenThimble.Core.Digitizing.Fill;
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
 
@@ -18,10 +19,15 @@ internal sealed class StrokeLayout
     private const double JustInside = 0.05;
 
     private readonly Lazy<Leftovers> _bare;
+    private readonly Lazy<RowSections> _ways;
+    private readonly Lazy<AreaCells> _cells;
     private readonly double _compensation;
 
-    private StrokeLayout(Area area, List<StrokeRungs> strokes, Walls outline, SatinStyle style) =>
-        (Strokes, Outline, _compensation, _bare) = (strokes, outline, style.CompensationMm, new(() => new(area, strokes, style)));
+    private StrokeLayout(Area area, List<StrokeRungs> strokes, Walls outline, Lazy<AreaCells> cells, SatinStyle style)
+    {
+        (Strokes, Outline, _compensation, _cells) = (strokes, outline, style.CompensationMm, cells);
+        (_bare, _ways) = (new(() => new(area, Cells(), strokes, style)), new(() => new(area, 0, Limits.FillSpacing)));
+    }
 
     /// <summary>The strokes with their rungs.</summary>
     public List<StrokeRungs> Strokes { get; }
@@ -32,21 +38,27 @@ internal sealed class StrokeLayout
     /// <summary>The places that no throw reaches.</summary>
     public Leftovers Bare => _bare.Value;
 
+    /// <summary>The sections of the area, in which ways are found.</summary>
+    public RowSections Ways => _ways.Value;
+
+    /// <summary>The cells of the area, all free.</summary>
+    public AreaCells Cells() => _cells.Value.Copy();
+
     /// <summary>The strokes of an area with their rungs.</summary>
     public static StrokeLayout Of(Area area, SatinStyle style)
     {
-        var (outline, terminals) = (Walls.Of(area), new Terminals(area));
+        var (outline, terminals, cells) = (Walls.Of(area), new Terminals(area), new Lazy<AreaCells>(() => new(area)));
         var strokes = StrokeFinder.Find(area, outline);
         var laid = strokes.ConvertAll(s => StrokeRungs.Of(s, outline, terminals, style));
         if (strokes.Exists(s => s.Start.Tucks || s.End.Tucks))
         {
-            var ground = new AreaCells(area);
+            var ground = cells.Value.Copy();
             foreach (var stroke in laid) stroke.Take(ground, TuckUnder(stroke, style));
             foreach (var i in OwnersFirst(strokes, laid)) laid[i].Tuck(ground, TuckUnder(laid[i], style));
         }
 
         FineStrokes.Draw(laid, style);
-        return new(area, laid, outline, style);
+        return new(area, laid, outline, cells, style);
     }
 
     /// <summary>Whether the straight way lies inside; it may begin at the end of a throw, which compensation takes a little over the edge.</summary>
