@@ -10,10 +10,13 @@ public readonly record struct Point(double X, double Y)
     public double DistanceTo(Point other) => Math.Sqrt(((other.X - X) * (other.X - X)) + ((other.Y - Y) * (other.Y - Y)));
 
     /// <summary>Distance to the nearest place of the straight line between two others, mm.</summary>
-    public double DistanceToLine(Point from, Point to)
+    public double DistanceToLine(Point from, Point to) => DistanceTo(NearestOn(from, to));
+
+    /// <summary>The nearest place of the straight line between two others.</summary>
+    public Point NearestOn(Point from, Point to)
     {
         var along = to - from;
-        return DistanceTo(from + (along * Math.Clamp((this - from).Dot(along) / Math.Max(along.Dot(along), 1e-12), 0, 1)));
+        return from + (along * Math.Clamp((this - from).Dot(along) / Math.Max(along.Dot(along), 1e-12), 0, 1));
     }
 
     /// <summary>Length of the vector, mm.</summary>

@@ -43,14 +43,10 @@ public sealed class Area
     /// <summary>How far a place lies from it, mm; 0 inside.</summary>
     public double DistanceTo(Point place)
     {
-        var (crossings, nearest) = (0, double.PositiveInfinity);
-        foreach (var (a, b) in Edges())
-        {
-            if (IsRightOf(place, a, b)) crossings++;
-            nearest = Math.Min(nearest, place.DistanceToLine(a, b));
-        }
-
-        return crossings % 2 == 1 ? 0 : nearest;
+        if (IsInside(place)) return 0;
+        var nearest = double.PositiveInfinity;
+        foreach (var (a, b) in Edges()) nearest = Math.Min(nearest, place.DistanceToLine(a, b));
+        return nearest;
     }
 
     /// <summary>How far another area lies from it, mm; 0 where they meet.</summary>
@@ -62,23 +58,16 @@ public sealed class Area
     /// <summary>How much of a straight line lies in it, mm.</summary>
     public double LengthOf(Point from, Point to)
     {
-        // Where it crosses an edge it comes in or goes out; whether it begins inside, crossings beside it tell.
-        var (way, cuts, isInside) = (to - from, new List<double>(), false);
+        // Between two crossings of an edge it lies inside or outside as a whole; where it begins it may lie on an edge, which tells nothing.
+        var (way, cuts) = (to - from, new List<double> { 0, 1 });
         foreach (var (a, b) in Edges())
-        {
-            if (IsRightOf(from, a, b)) isInside = !isInside;
-            if (way.Cross(a - from) > 0 != way.Cross(b - from) > 0 && (a - from).Cross(b - a) / way.Cross(b - a) is > 0 and < 1 and var cut) cuts.Add(cut);
-        }
-
+            if (way.Cross(a - from) > 0 != way.Cross(b - from) > 0 && (a - from).Cross(b - a) / way.Cross(b - a) is > 0 and < 1 and var cut)
+                cuts.Add(cut);
         cuts.Sort();
-        cuts.Add(1);
-        var (inside, last) = (0.0, 0.0);
-        foreach (var cut in cuts)
-        {
-            if (isInside) inside += cut - last;
-            (last, isInside) = (cut, !isInside);
-        }
-
+        var inside = 0.0;
+        for (var i = 1; i < cuts.Count; i++)
+            if (IsInside(from.Toward(to, (cuts[i - 1] + cuts[i]) / 2)))
+                inside += cuts[i] - cuts[i - 1];
         return inside * way.Length;
     }
 
@@ -100,6 +89,8 @@ public sealed class Area
             for (var i = 0; i < ring.Length; i++)
                 yield return (ring[i], ring[i + 1 == ring.Length ? 0 : i + 1]);
     }
+
+    private bool IsInside(Point place) => Edges().Count(e => IsRightOf(place, e.A, e.B)) % 2 == 1;
 
     /// <summary>Whether an edge is crossed by a line from a place to the right.</summary>
     private static bool IsRightOf(Point place, Point a, Point b) => a.Y <= place.Y != b.Y <= place.Y && a.X + ((place.Y - a.Y) / (b.Y - a.Y) * (b.X - a.X)) > place.X;

@@ -18,6 +18,12 @@ internal static class AreaOfOutlines
     private static readonly double[] Thinnest = [0.06, 0.03, 0.012];
     private const double LongHairline = 0.35;
 
+    // About a tip or a spur that is left as it is the outline is no longer than so many times what is too thin; about what is torn off, or lost as a long hairline, it is longer than the second, mm, where the area is
+    // surely thinner.
+    private const double AboutSpur = 6;
+    private const double AboutHairline = 1.5;
+    private const double SurelyThinner = 0.9;
+
     // An outline of more points than that is looked at for noise: teeth so small, mm, that make it so many times as long. With many points left it is looked at on a raster.
     private const int NoisyPoints = 400;
     private const double Teeth = 0.2;
@@ -133,10 +139,13 @@ internal static class AreaOfOutlines
     /// <summary>A connected area without threads and slits thinner than a hair, which would tear it apart where the needle could not tell; of hairlines that are drawn as such only what is thinner still is left out.</summary>
     private static Plane Opened(Polygon area)
     {
-        if (!ThinPlaces.MayBeIn(new(area), Thinnest[0])) return area;
-        var (opened, isTorn) = ((Plane)area, true);
+        var (opened, isTorn, thin) = ((Plane)area, true, new ThinPlaces(new(area)));
         for (var i = 0; i < Thinnest.Length && isTorn; i++)
         {
+            if (!thin.Are(Thinnest[i], AboutSpur * Thinnest[i])) return area;
+
+            // Of two parts with so much outline either both remain, or one is a long hairline.
+            if (i + 1 < Thinnest.Length && thin.Part(SurelyThinner * Thinnest[i], AboutHairline)) continue;
             opened = Grown(Grown(area, -Thinnest[i] / 2), Thinnest[i] / 2);
             isTorn = opened.IsEmpty || opened.NumGeometries > 1 || opened.Area < 0.97 * area.Area || HasLostHairline(area, opened);
         }
