@@ -99,7 +99,7 @@ internal sealed class AreaCells
     public List<List<int>> FreePlaces()
     {
         var (seen, places) = (new bool[_cells.Length], new List<List<int>>());
-        for (var i = 0; i < _cells.Length; i++)
+        for (var i = Array.IndexOf(_cells, Free); i >= 0; i = Array.IndexOf(_cells, Free, i + 1))
         {
             if (!IsNew(i)) continue;
             var place = new List<int> { i };

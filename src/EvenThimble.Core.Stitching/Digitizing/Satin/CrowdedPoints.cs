@@ -15,6 +15,9 @@ internal static class CrowdedPoints
     // What lies near a place of a cell as large lies in a block of so many.
     private const int Block = 9;
 
+    // A cell has one number: its column so many times, and its row.
+    private const long Column = 1L << 32;
+
     // A point is left out where the thread passes it so near, in a stitch no longer than this, mm.
     private const double Passes = 0.06;
     private const double Longest = 4;
@@ -91,7 +94,7 @@ internal static class CrowdedPoints
     private static (Point Place, int Count) Densest(List<Point> points)
     {
         WorkBudget.Current.Spend(points.Count / 2);
-        var counts = new Dictionary<(int X, int Y), int>();
+        var counts = new Dictionary<long, int>();
         foreach (var p in points) CollectionsMarshal.GetValueRefOrAddDefault(counts, Cell(p), out _)++;
         var (best, crowded) = ((Place: points[0], Count: Harmless), points.FindAll(p => About(Cell(p)) > Harmless));
         if (crowded.Count == 0) return best;
@@ -101,7 +104,7 @@ internal static class CrowdedPoints
                 best = (p, count);
         return best;
 
-        int About((int X, int Y) cell)
+        int About(long cell)
         {
             var count = 0;
             for (var k = 0; k < Block; k++) count += counts.GetValueOrDefault(InBlock(cell, k));
@@ -127,7 +130,7 @@ internal static class CrowdedPoints
     }
 
     /// <summary>The needle points that lie near a place, any at the place itself included.</summary>
-    private static IEnumerable<Point> NearTo(Point place, Dictionary<(int X, int Y), List<Point>> cells)
+    private static IEnumerable<Point> NearTo(Point place, Dictionary<long, List<Point>> cells)
     {
         for (var (k, cell) = (0, Cell(place)); k < Block; k++)
         {
@@ -140,11 +143,11 @@ internal static class CrowdedPoints
     }
 
     /// <summary>One of the cells that hold all needle points near the places of a cell.</summary>
-    private static (int X, int Y) InBlock((int X, int Y) cell, int number) => (cell.X + (number / 3) - 1, cell.Y + (number % 3) - 1);
+    private static long InBlock(long cell, int number) => cell + (((number / 3) - 1) * Column) + (number % 3) - 1;
 
-    private static Dictionary<(int X, int Y), List<Point>> ByCell(IEnumerable<Point> points)
+    private static Dictionary<long, List<Point>> ByCell(IEnumerable<Point> points)
     {
-        var cells = new Dictionary<(int X, int Y), List<Point>>();
+        var cells = new Dictionary<long, List<Point>>();
         foreach (var p in points)
         {
             if (!cells.TryGetValue(Cell(p), out var there)) cells[Cell(p)] = there = [];
@@ -154,7 +157,7 @@ internal static class CrowdedPoints
         return cells;
     }
 
-    private static (int X, int Y) Cell(Point p) => ((int)Math.Floor(p.X / Near), (int)Math.Floor(p.Y / Near));
+    private static long Cell(Point p) => ((long)Math.Floor(p.X / Near) * Column) + (long)Math.Floor(p.Y / Near);
 
     private static bool IsPassed(Point before, Point at, Point after)
     {

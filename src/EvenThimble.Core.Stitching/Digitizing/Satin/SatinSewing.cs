@@ -13,11 +13,21 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// </summary>
 public static class SatinSewing
 {
-    // For one from which no way is seen and nothing is crowded, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn. To
-    // be rid of a heap no more than so many are sewn again: for what is large, a tie is little of it.
+    // For one from which no way is seen that finishing could not hide, mm, and nothing is crowded, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn.
+    // Of a light fault finishing is rid as often as another root: after so many more in vain no others are tried.
+    private const double Slight = 0.1;
+    private const double Light = 0.16;
+    private const int InVain = 3;
     private const int MostTries = 8;
     private const int MostTried = 30_000;
+
+    // To be rid of a heap no more than so many needle points are sewn again, for of what is large a tie is little, and so many runs finished: those with the least thread on a mm². Where that differs by less
+    // than so much it is taken for the same heap; with less than so much too much, it is worth it only for a run that has so much less, mm.
     private const int MostSewnAgain = 12_000;
+    private const int MostFinished = 3;
+    private const double SameHeap = 0.03;
+    private const double LittleTooMuch = 0.5;
+    private const double LittleLess = 0.3;
 
     /// <summary>The needle points of one connected area.</summary>
     /// <param name="area">One connected area.</param>
@@ -37,32 +47,48 @@ public static class SatinSewing
 
         // Where a way lies over a patch in each of them, patches come after all ways along their stroke.
         if (patches.Count > 0) tries.AddRange(roots.Take(MostTries / 2).Select(r => (r.Stroke, r.At, PatchesLast: true)));
-        var (best, least, alone, chosen, tried) = (new List<Point>(), double.PositiveInfinity, default(LonePiece?), 0, 0);
-        for (var i = 0; i < tries.Count && least > 0 && tried <= MostTried; i++)
+        var (runs, best, least, alone, tried) = (new List<Point>[tries.Count], 0, double.PositiveInfinity, default(LonePiece?), 0);
+        for (var i = 0; i < tries.Count && least > Slight && tried <= MostTried && (least > Light || i - best <= InVain); i++)
         {
-            var run = From(i);
-            var (faults, piece) = tries.Count == 1 ? (0, null) : finishing.Faults(run);
-            if (faults < least) (best, least, alone, chosen) = (run, faults, piece, i);
-            tried += run.Count;
+            runs[i] = From(i);
+            var (faults, piece) = tries.Count == 1 ? (0, null) : finishing.Faults(runs[i]);
+            if (faults < least) (best, least, alone) = (i, faults, piece);
+            tried += runs[i].Count;
         }
 
-        if (!style.Closes || best.Count < 2) return best;
-        var heaped = finishing.Finish(best, alone);
+        if (!style.Closes || runs[best].Count < 2) return runs[best];
+        var run = runs[best].ToList();
+        var heaped = finishing.Finish(run, alone);
+        if (heaped > 0 && tries.Count > 1) (run, heaped) = LessHeaped(run, heaped);
+        if (heaped > 0) finishing.ThinMore(run);
+        return run;
 
-        // What is heaped then is heaped for the most part where a tie lies on a joint: from another root it lies elsewhere.
-        least = heaped > 0 && tries.Count > 1 ? heaped + finishing.Faults(best).Faults : 0;
-        tried = 0;
-        for (var i = 0; i < tries.Count && least > 0 && tried <= MostSewnAgain; i++)
+        // What is heaped even when it is finished is heaped for the most part where a tie lies on a joint: from another root it lies elsewhere.
+        (List<Point> Run, double Heaped) LessHeaped(List<Point> finished, double heaped)
         {
-            if (i == chosen) continue;
-            var run = From(i);
-            var more = finishing.Finish(run, null);
-            if (more < least && more + finishing.Faults(run).Faults is var faults && faults < least) (best, least, heaped) = (run, faults, more);
-            tried += run.Count;
-        }
+            var (least, most, sewn) = (heaped + finishing.Faults(finished).Faults, HeapedThread.Most(runs[best]), 0);
+            var others = new List<(List<Point> Run, double Most)>();
+            for (var i = 0; i < tries.Count && sewn <= MostSewnAgain; i++)
+            {
+                if (i == best) continue;
+                runs[i] ??= From(i);
+                sewn += runs[i].Count;
+                others.Add((runs[i], HeapedThread.Most(runs[i])));
+            }
 
-        if (heaped > 0) finishing.ThinMore(best);
-        return best;
+            // As much thread lies in the same place, and what has little too much for all that is not worth more trying.
+            var seen = new List<double> { most };
+            foreach (var other in others.OrderBy(o => o.Most))
+            {
+                if (least <= 0 || seen.Count > MostFinished || (heaped < LittleTooMuch && other.Most > most - LittleLess)) break;
+                if (seen.Exists(m => Math.Abs(m - other.Most) < SameHeap)) continue;
+                seen.Add(other.Most);
+                var more = finishing.Finish(other.Run, null);
+                if (more < least && more + finishing.Faults(other.Run).Faults is var faults && faults < least) (finished, least, heaped) = (other.Run, faults, more);
+            }
+
+            return (finished, heaped);
+        }
 
         List<Point> From(int number) => new Sewing(area, layout, style, tree, finishing, patches, tries[number].PatchesLast).Sew(tries[number].Stroke, tries[number].At, start, end);
     }

@@ -43,11 +43,9 @@ internal static class SmallGaps
         var half = Math.Max(Limits.ThreadWidth, style.SpacingMm) / 2;
         for (var i = 1; i < run.Count; i++) cells.TakeThread(run[i - 1], run[i], half);
         var square = cells.Size * cells.Size / area.SquareMm;
-        while (true)
+        while (cells.All.Count(AreaCells.Free) * square > MostLeft)
         {
-            var places = cells.FreePlaces();
-            if (places.Sum(p => p.Count) * square <= MostLeft) return;
-            var tips = places.Where(p => p.Count * square >= LeastPart).OrderByDescending(p => p.Count).Select(p => Reached(run, p.ConvertAll(cells.Middle), layout));
+            var tips = cells.FreePlaces().Where(p => p.Count * square >= LeastPart).OrderByDescending(p => p.Count).Select(p => Reached(run, p.ConvertAll(cells.Middle), layout));
             if (tips.FirstOrDefault(t => t is not null) is not { } tip) return;
             cells.TakeThread(run[tip.After], tip.Place, half);
             run.InsertRange(tip.After + 1, [tip.Place, run[tip.After]]);
