@@ -14,7 +14,7 @@ namespace EvenThimble.Core.Digitizing.Satin;
 public static class SatinSewing
 {
     // For one from which no way is seen that finishing could not hide, mm, and nothing is crowded, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn.
-    // Of a light fault finishing is rid as often as another root: after so many more in vain no others are tried.
+    // A light fault finishing mends as often as another root does: after so many more in vain no others are tried.
     private const double Slight = 0.1;
     private const double Light = 0.16;
     private const int InVain = 3;
@@ -76,7 +76,7 @@ public static class SatinSewing
                 others.Add((runs[i], HeapedThread.Most(runs[i])));
             }
 
-            // As much thread lies in the same place, and what has little too much for all that is not worth more trying.
+            // With as much thread it is the same heap; and a heap of little too much is worth only the likeliest of them.
             var seen = new List<double> { most };
             foreach (var other in others.OrderBy(o => o.Most))
             {
