@@ -26,6 +26,12 @@ public static class LetterMeasures
     /// <param name="every">Of so many letters one is measured.</param>
     public static void Run(string? folder, int every)
     {
+        if (folder is not null && !Directory.Exists(folder))
+        {
+            Console.WriteLine($"There is no folder {folder}.");
+            return;
+        }
+
         var fonts = folder is null
             ? InstalledFonts.All.Where(f => f.Path is not null).Select(InstalledFonts.Open).ToList()
             : [.. Directory.EnumerateFiles(folder, "*.?tf", SearchOption.AllDirectories).Order(StringComparer.Ordinal).Select(f => (ILetterFont)FontFile.Read(File.ReadAllBytes(f)))];
