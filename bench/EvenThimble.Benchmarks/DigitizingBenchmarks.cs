@@ -65,7 +65,8 @@ public class DigitizingBenchmarks
     [BenchmarkCategory("satin of a rough outline")]
     public int SatinOfRough() => Area.Of([_rough]).Sum(a => SatinSewing.Sew(a, new()).Count);
 
-    private static object Triangulated(NetTopologySuite.Geometries.Coordinate[] sites)
+    /// <summary>The yardstick of satin: a Delaunay triangulation of some places.</summary>
+    internal static object Triangulated(NetTopologySuite.Geometries.Coordinate[] sites)
     {
         var builder = new DelaunayTriangulationBuilder();
         builder.SetSites(sites);

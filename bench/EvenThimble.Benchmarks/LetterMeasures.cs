@@ -5,18 +5,18 @@ using EvenThimble.Core.Lettering;
 using EvenThimble.Core.Shapes;
 using EvenThimble.Rendering.Fonts;
 using NetTopologySuite.Geometries;
-using NetTopologySuite.Triangulate;
 
 namespace EvenThimble.Benchmarks;
 
 /// <summary>
-/// Satin of single letters: how long the slowest takes for a stitch, against a triangulation of its outline's points in the same run. Each letter is measured by the best of some tries, so a busy machine tells little
-/// more than the ratios do.
+/// Satin of single letters: how long the slowest takes for a stitch, and how many times as long as a triangulation of its outline's points in the same run. Of some tries the best counts.
 /// </summary>
 public static class LetterMeasures
 {
     private const string Letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789&?!";
     private const int Tries = 6;
+
+    // So many of the slowest are named; more than the target is too long, microseconds a stitch.
     private const int Worst = 5;
     private const double Target = 60;
     private static readonly double[] SizesMm = [5, 8, 15, 30, 80];
@@ -52,18 +52,13 @@ public static class LetterMeasures
         if (shape is null || !shape.Paths.Any()) return default;
         var sites = shape.Paths.SelectMany(p => p.Flattened()).Distinct().Select(p => new Coordinate(p.X, p.Y)).ToArray();
         var (stitches, made) = Best(() => Digitizer.Stitch(shape, new(StitchWay.Satin), ClothProfiles.Cotton).Count);
-        var (_, triangulated) = Best(() =>
-        {
-            var builder = new DelaunayTriangulationBuilder();
-            builder.SetSites(sites);
-            return builder.GetTriangles(GeometryFactory.Default).NumGeometries;
-        });
+        var (_, triangulated) = Best(() => DigitizingBenchmarks.Triangulated(sites));
         return ($"{letter} of {font.Name}", stitches, made, made / Math.Max(1, stitches), triangulated);
     }
 
-    private static (int Result, double Microseconds) Best(Func<int> make)
+    private static (T Result, double Microseconds) Best<T>(Func<T> make)
     {
-        var (result, best) = (0, double.PositiveInfinity);
+        var (result, best) = (make(), double.PositiveInfinity);
         for (var i = 0; i < Tries; i++)
         {
             var watch = Stopwatch.StartNew();

@@ -25,8 +25,7 @@ internal sealed class DistanceTo(Point[] outline)
         var nearest = double.PositiveInfinity;
         for (var i = 0; i < outline.Length; i++)
         {
-            var (a, way) = (outline[i], outline[(i + 1) % outline.Length] - outline[i]);
-            var off = a + (way * Math.Clamp((place - a).Dot(way) / Math.Max(way.Dot(way), 1e-12), 0, 1)) - place;
+            var off = place.NearestOn(outline[i], outline[(i + 1) % outline.Length]) - place;
             nearest = Math.Min(nearest, off.Dot(off));
         }
 

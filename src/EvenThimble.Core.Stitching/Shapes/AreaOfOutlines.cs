@@ -142,10 +142,10 @@ internal static class AreaOfOutlines
         var (opened, isTorn, thin) = ((Plane)area, true, new ThinPlaces(new(area)));
         for (var i = 0; i < Thinnest.Length && isTorn; i++)
         {
-            if (!thin.Are(Thinnest[i], AboutSpur * Thinnest[i])) return area;
+            if (!thin.Exist(Thinnest[i], AboutSpur * Thinnest[i])) return area;
 
             // Of two parts with so much outline either both remain, or one is a long hairline.
-            if (i + 1 < Thinnest.Length && thin.Part(SurelyThinner * Thinnest[i], AboutHairline)) continue;
+            if (i + 1 < Thinnest.Length && thin.PartIt(SurelyThinner * Thinnest[i], AboutHairline)) continue;
             opened = Grown(Grown(area, -Thinnest[i] / 2), Thinnest[i] / 2);
             isTorn = opened.IsEmpty || opened.NumGeometries > 1 || opened.Area < 0.97 * area.Area || HasLostHairline(area, opened);
         }

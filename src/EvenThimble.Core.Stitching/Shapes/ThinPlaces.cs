@@ -22,10 +22,10 @@ internal sealed class ThinPlaces
     }
 
     /// <summary>Whether the area is thinner somewhere than a width (mm), but for tips and spurs about which the outline is no longer than so much, mm.</summary>
-    public bool Are(double width, double longest) => AreaOfOutlines.NearPairs(_lines, width).Any(n => AreNear(_pieces[n.I], _pieces[n.J], width, longest));
+    public bool Exist(double width, double longest) => AreaOfOutlines.NearPairs(_lines, width).Any(n => AreNear(_pieces[n.I], _pieces[n.J], width, longest));
 
     /// <summary>Whether the area is thinner than a width (mm) between two parts of it, about either of which the outline is longer than so much, mm.</summary>
-    public bool Part(double width, double longest) => AreaOfOutlines.NearPairs(_lines, width).Any(n => _pieces[n.I].Ring == _pieces[n.J].Ring && AreNear(_pieces[n.I], _pieces[n.J], width, longest));
+    public bool PartIt(double width, double longest) => AreaOfOutlines.NearPairs(_lines, width).Any(n => _pieces[n.I].Ring == _pieces[n.J].Ring && AreNear(_pieces[n.I], _pieces[n.J], width, longest));
 
     /// <summary>The pieces of a ring, each with how far along the ring it begins, mm.</summary>
     private static IEnumerable<Piece> PiecesOf(Point[] ring, bool isHole)
