@@ -1,10 +1,9 @@
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Text;
 using EvenThimble.Core.Work;
+using NetTopologySuite.Algorithm;
 using NetTopologySuite.Geometries;
 using NetTopologySuite.Operation.Buffer;
-using NetTopologySuite.Operation.Polygonize;
-using NetTopologySuite.Operation.Union;
 using NetTopologySuite.Simplify;
 using Plane = NetTopologySuite.Geometries.Geometry;
 using Point = EvenThimble.Core.Geometry.Point;
@@ -45,11 +44,10 @@ internal static class AreaOfOutlines
         if (rings.Count == 0) return [];
         var points = rings.Sum(r => r.NumPoints);
         if (points > MostPoints) throw new TooMuchWorkException($"That outline would need more than {MostPoints:N0} points to be followed. Make it smaller or simpler.");
-        var crossings = Crossings(rings, MostCounted);
-        if (crossings > MostCrossings)
-            return OnRaster(rings, rule, crossings);
+        var network = new OutlineNetwork(rings.ConvertAll(r => Array.ConvertAll(r.Coordinates[..^1], c => GridPoint.Nearest(Area.Place(c)))), MostCounted);
         WorkBudget.Current.Spend(points * CostOfPoint);
-        Plane area = rings.Count == 1 && Factory.CreatePolygon(rings[0]) is { IsValid: true } simple ? simple : Nested(rings, rule) ?? Combined(rings, rule);
+        var area = network.Crossings > MostCrossings ? null : network.Meets ? Walked(network, rule) : Nested(rings, rule);
+        if (area is null) return OnRaster(rings, rule, network.Crossings);
         return AreaOnRaster.IsCrowded(area, Teeth) ? OnRaster(rings, rule, 0) : Clean(area);
     }
 
@@ -62,13 +60,10 @@ internal static class AreaOfOutlines
     /// <summary>What rings enclose that were traced on a raster, with fewer points, none farther off than a distance, mm.</summary>
     internal static Plane OfTraced(IEnumerable<List<Point>> traced, double off)
     {
-        var area = Nested([.. traced.Select(Ring).OfType<LinearRing>().OrderByDescending(r => r.EnvelopeInternal.Area)], Inside.OddCrossings) ?? throw new InvalidOperationException("Rings traced on a raster neither cross nor touch.");
+        var area = Nested([.. traced.Select(Ring).OfType<LinearRing>().OrderByDescending(r => r.EnvelopeInternal.Area)], Inside.OddCrossings);
         var thinned = TopologyPreservingSimplifier.Simplify(area, off);
         return thinned.IsValid ? thinned : area;
     }
-
-    /// <summary>How often lines of rings cross, counted up to a limit: pairs whose extents meet, found by a sweep from left to right.</summary>
-    private static int Crossings(List<LinearRing> rings, int most) => Crossings(rings.SelectMany(r => r.Coordinates.Zip(r.Coordinates.Skip(1), (a, b) => (Area.Place(a), Area.Place(b)))).ToArray(), most);
 
     /// <summary>How often a line crosses itself, counted up to a limit.</summary>
     public static int Crossings(IReadOnlyList<Point> line, int most) => Crossings(line.Zip(line.Skip(1)).ToArray(), most);
@@ -188,10 +183,9 @@ internal static class AreaOfOutlines
         }
     }
 
-    /// <summary>The usual case, rings that neither cross nor touch: shells and holes by how deep they are nested; null in any other.</summary>
-    private static Plane? Nested(List<LinearRing> rings, Inside rule)
+    /// <summary>The usual case, rings that neither cross nor touch: shells and holes by how deep they are nested.</summary>
+    private static Plane Nested(List<LinearRing> rings, Inside rule)
     {
-        if (rule == Inside.AnyWinding && (rings.Exists(r => !r.IsSimple) || Meet(rings))) return null;
         var polygons = rings.ConvertAll(r => Factory.CreatePolygon(r));
         var winding = rings.ConvertAll(r => r.IsCCW ? 1 : -1);
         var (shells, holes) = (new List<int>(), new Dictionary<int, List<LinearRing>>());
@@ -205,48 +199,23 @@ internal static class AreaOfOutlines
             else if (outside != 0 && inside == 0 && around.Where(shells.Contains).Select(j => (int?)j).LastOrDefault() is { } shell) holes[shell].Add(rings[i]);
         }
 
-        var area = Factory.CreateMultiPolygon([.. shells.Select(s => Factory.CreatePolygon(rings[s], [.. holes[s]]))]);
-        return area.IsValid ? area : null;
+        return Factory.CreateMultiPolygon([.. shells.Select(s => Factory.CreatePolygon(rings[s], [.. holes[s]]))]);
 
         static bool Encloses(Polygon polygon, LinearRing ring) =>
             polygon.EnvelopeInternal.Contains(ring.EnvelopeInternal) && Area.IsInRing(ring.Coordinates[0], polygon.ExteriorRing.Coordinates);
     }
 
-    /// <summary>Whether some ring crosses or touches another: then neither lies inside the other as a whole, however it begins.</summary>
-    private static bool Meet(List<LinearRing> rings)
+    /// <summary>Rings that cross or touch: what lies inside of all together. Null where that cannot be told.</summary>
+    private static Plane? Walked(OutlineNetwork network, Inside rule)
     {
-        for (var i = 0; i < rings.Count; i++)
-            for (var j = 0; j < i; j++)
-                if (rings[i].EnvelopeInternal.Intersects(rings[j].EnvelopeInternal) && rings[i].Intersects(rings[j]))
-                    return true;
-        return false;
-    }
+        if (network.Rings(rule)?.ConvertAll(r => Ring(Array.ConvertAll(r, p => p.Mm))!) is not { } rings) return null;
+        var (shells, holes) = (rings.FindAll(r => r.IsCCW).ConvertAll(r => (Ring: r, Square: Factory.CreatePolygon(r).Area)), rings.FindAll(r => !r.IsCCW));
+        var inside = holes.ToLookup(h => shells.Where(s => Encloses(s.Ring, h)).MinBy(s => s.Square).Ring);
+        return Factory.CreateMultiPolygon([.. shells.Select(s => Factory.CreatePolygon(s.Ring, [.. inside[s.Ring]]))]);
 
-    /// <summary>Any rings: the faces that all lines together cut the plane into, those taken that are inside.</summary>
-    private static Plane Combined(List<LinearRing> rings, Inside rule)
-    {
-        var noded = UnaryUnionOp.Union((Plane)Factory.CreateMultiLineString([.. rings.Select(r => Factory.CreateLineString(r.Coordinates))]));
-        var faces = new Polygonizer();
-        faces.Add(noded);
-        return UnaryUnionOp.Union((IEnumerable<Plane>)faces.GetPolygons().Where(f => IsInside(f.InteriorPoint.Coordinate))) ?? Factory.CreatePolygon();
-
-        bool IsInside(Coordinate p)
-        {
-            var (winding, crossings) = (0, 0);
-            foreach (var ring in rings)
-            {
-                var points = ring.Coordinates;
-                for (var i = 1; i < points.Length; i++)
-                {
-                    var (a, b) = (points[i - 1], points[i]);
-                    if (a.Y <= p.Y == b.Y <= p.Y || a.X + ((p.Y - a.Y) / (b.Y - a.Y) * (b.X - a.X)) < p.X) continue;
-                    crossings++;
-                    winding += b.Y > a.Y ? 1 : -1;
-                }
-            }
-
-            return rule == Inside.OddCrossings ? crossings % 2 == 1 : winding != 0;
-        }
+        // They may touch, and so the first place that lies on either side tells.
+        static bool Encloses(LinearRing shell, LinearRing hole) =>
+            shell.EnvelopeInternal.Contains(hole.EnvelopeInternal) && hole.Coordinates.Select(c => PointLocation.LocateInRing(c, shell.Coordinates)).FirstOrDefault(l => l != Location.Boundary) == Location.Interior;
     }
 
     // Rounded so that places that are the same but for the last bits become the same.

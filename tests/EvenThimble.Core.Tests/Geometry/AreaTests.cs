@@ -1,5 +1,6 @@
 using EvenThimble.Core.Geometry;
 using EvenThimble.Core.Shapes;
+using NetTopologySuite;
 using NetTopologySuite.Geometries;
 using Point = EvenThimble.Core.Geometry.Point;
 
@@ -8,6 +9,8 @@ namespace EvenThimble.Core.Tests.Geometry;
 /// <summary>What an area tells of places and lines, and what of outlines is too thin to be an area.</summary>
 public class AreaTests
 {
+    internal static readonly GeometryFactory Factory = new NtsGeometryServices(GeometryOverlay.NG).CreateGeometryFactory();
+
     [Fact]
     public void How_far_a_place_lies_and_how_much_of_a_line_lies_inside_are_as_overlays_tell()
     {
@@ -22,8 +25,8 @@ public class AreaTests
                 // From corner to corner as well: there a line begins and ends on an edge. Whether an edge itself lies inside is nobody's question.
                 var (from, to) = k % 4 == 0 ? (corners[random.Next(corners.Count)], corners[random.Next(corners.Count)]) : (Anywhere(), Anywhere());
                 if (corners.Zip(corners.Skip(1)).Any(e => e == (from, to) || e == (to, from))) continue;
-                area.DistanceTo(from).ShouldBe(polygon.Distance(new NetTopologySuite.Geometries.Point(from.X, from.Y)), 1e-9);
-                area.LengthOf(from, to).ShouldBe(polygon.Intersection(new LineString([new(from.X, from.Y), new(to.X, to.Y)])).Length, 1e-6);
+                area.DistanceTo(from).ShouldBe(polygon.Distance(Factory.CreatePoint(new Coordinate(from.X, from.Y))), 1e-9);
+                area.LengthOf(from, to).ShouldBe(polygon.Intersection(Factory.CreateLineString([new(from.X, from.Y), new(to.X, to.Y)])).Length, 1e-6);
             }
         }
 
@@ -74,9 +77,9 @@ public class AreaTests
     private static Point[] Star(Random random, double size) =>
         [.. Enumerable.Range(0, 14).Select(i => i * 2 * Math.PI / 14).Select(a => new Point(Math.Cos(a), Math.Sin(a)) * (size * (0.5 + (random.NextDouble() / 2))))];
 
-    private static Polygon PolygonOf(Area area)
+    internal static Polygon PolygonOf(Area area)
     {
-        var rings = area.Rings.Select(r => new LinearRing([.. r.Append(r[0]).Select(p => new Coordinate(p.X, p.Y))])).ToList();
-        return new(rings[0], [.. rings.Skip(1)]);
+        var rings = area.Rings.Select(r => Factory.CreateLinearRing([.. r.Append(r[0]).Select(p => new Coordinate(p.X, p.Y))])).ToList();
+        return Factory.CreatePolygon(rings[0], [.. rings.Skip(1)]);
     }
 }
