@@ -14,6 +14,10 @@ internal sealed class InnerTriangles
     private const double TurnDegrees = 17.3;
     private const int MostRounds = 9;
     private const int MostPoints = 24_000;
+
+    // Pieces of outline that are no longer are not divided, mm, others no more often in one round than halved so many times.
+    private const double ShortestDivided = 0.02;
+    private const int MostHalved = 3;
     private readonly int[] _corners;
     private readonly int[] _neighbours;
 
@@ -80,9 +84,9 @@ internal sealed class InnerTriangles
             // Turned, since points in rows and columns, as drawings have them, would often lie on one line or circle.
             var triangles = Delaunay.Of(Array.ConvertAll(points, p => p.Turned(TurnDegrees, Point.Zero)));
             var isOutline = OutlineEdges(rings, index, triangles, out var missing);
-            if (missing.Count > 0 && round < MostRounds && points.Length < MostPoints)
+            if (missing.Count > 0 && round < MostRounds && points.Length < MostPoints && Divided(rings, missing, round) is { } divided)
             {
-                rings = Divided(rings, missing);
+                rings = divided;
                 continue;
             }
 
@@ -159,22 +163,26 @@ internal sealed class InnerTriangles
 
     private static int Next(int edge) => edge % 3 == 2 ? edge - 2 : edge + 1;
 
-    /// <summary>Rings with a point more in the middle of each missing piece.</summary>
-    private static List<List<Point>> Divided(List<List<Point>> rings, HashSet<int> missing)
+    /// <summary>Rings with more points in each missing piece: one in the middle; more of what is missing when it was divided already, for each round takes a triangulation. Null where all are too short.</summary>
+    private static List<List<Point>>? Divided(List<List<Point>> rings, HashSet<int> missing, int round)
     {
-        var piece = 0;
-        return rings.ConvertAll(ring =>
+        var (piece, isDivided) = (0, false);
+        var all = rings.ConvertAll(ring =>
         {
             var divided = new List<Point>(ring.Count);
             for (var i = 0; i < ring.Count; i++)
             {
                 divided.Add(ring[i]);
                 var next = ring[(i + 1) % ring.Count];
-                if (missing.Contains(piece++) && ring[i].DistanceTo(next) > 0.02) divided.Add(ring[i].Toward(next, 0.5));
+                if (!missing.Contains(piece++) || ring[i].DistanceTo(next) is not (> ShortestDivided and var length)) continue;
+                var pieces = Math.Min(1 << Math.Min(round, MostHalved), (int)Math.Ceiling(length / ShortestDivided));
+                isDivided = true;
+                for (var k = 1; k < pieces; k++) divided.Add(ring[i].Toward(next, k / (double)pieces));
             }
 
             return divided;
         });
+        return isDivided ? all : null;
     }
 
     /// <summary>
