@@ -14,10 +14,12 @@ namespace EvenThimble.Core.Digitizing.Satin;
 public static class SatinSewing
 {
     // For one from which no way is seen that finishing could not hide, mm, and nothing is crowded, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn.
-    // A light fault finishing mends as often as another root does: after so many more in vain no others are tried.
+    // A light fault finishing mends as often as another root does: after so many more in vain no others are tried; nor after so many on end with the same fault in the same place, mm.
     private const double Slight = 0.1;
     private const double Light = 0.16;
     private const int InVain = 3;
+    private const int SameOnEnd = 4;
+    private const double SamePlace = 0.3;
     private const int MostTries = 8;
     private const int MostTried = 30_000;
 
@@ -47,11 +49,13 @@ public static class SatinSewing
 
         // Where a way lies over a patch in each of them, patches come after all ways along their stroke.
         if (patches.Count > 0) tries.AddRange(roots.Take(MostTries / 2).Select(r => (r.Stroke, r.At, PatchesLast: true)));
-        var (runs, best, least, alone, tried) = (new List<Point>[tries.Count], 0, double.PositiveInfinity, default(LonePiece?), 0);
-        for (var i = 0; i < tries.Count && least > Slight && tried <= MostTried && (least > Light || i - best <= InVain); i++)
+        var (runs, best, least, alone, tried, last, same) = (new List<Point>[tries.Count], 0, double.PositiveInfinity, default(LonePiece?), 0, default(LonePiece?), 0);
+        for (var i = 0; i < tries.Count && least > Slight && tried <= MostTried && (least > Light || i - best <= InVain) && same < SameOnEnd; i++)
         {
             runs[i] = From(i);
             var (faults, piece) = tries.Count == 1 ? (0, null) : finishing.Faults(runs[i]);
+            same = piece is { } now && last is { } before && now.Length >= before.Length && now.Middle.DistanceTo(before.Middle) < SamePlace ? same + 1 : 1;
+            last = piece;
             if (faults < least) (best, least, alone) = (i, faults, piece);
             tried += runs[i].Count;
         }

@@ -114,10 +114,12 @@ internal sealed class StrokeTree
             return [(best.Stroke, best.At < length / 2 ? 0 : length)];
         }
 
-        // From each end of the longest strokes that are there.
+        // From the ends of the longest strokes that are there: of each from the better one first, for from the other little differs.
         return Enumerable.Range(0, _strokes.Count).OrderByDescending(i => _strokes[i].Length).Take(MostRoots)
-            .SelectMany(i => new[] { (Stroke: i, At: 0.0), (Stroke: i, At: _strokes[i].Length) })
-            .OrderBy(r => From(r.Stroke, r.At).Faults);
+            .Select(i => new[] { 0, _strokes[i].Length }.Select(at => (Stroke: i, At: at, From(i, at).Faults)).OrderBy(r => r.Faults).ToArray())
+            .SelectMany(ends => ends.Select((r, rank) => (Root: r, Rank: rank)))
+            .OrderBy(r => r.Rank).ThenBy(r => r.Root.Faults)
+            .Select(r => (r.Root.Stroke, r.Root.At));
     }
 
     /// <summary>The strokes that each is left for, by the joints where the least goes wrong (grown from the root as in Prim 1957), and how much does.</summary>
