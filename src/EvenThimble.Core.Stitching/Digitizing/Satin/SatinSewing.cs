@@ -24,12 +24,11 @@ public static class SatinSewing
     private const int MostTried = 30_000;
 
     // To be rid of a heap no more than so many needle points are sewn again, for of what is large a tie is little, and so many runs finished: those with the least thread on a mm². Where that differs by less
-    // than so much it is taken for the same heap; with less than so much too much, it is worth it only for a run that has so much less, mm.
+    // than so much it is taken for the same heap, mm; of no more than so much too much, mm, more is thinned out instead.
     private const int MostSewnAgain = 12_000;
     private const int MostFinished = 3;
     private const double SameHeap = 0.03;
-    private const double LittleTooMuch = 0.5;
-    private const double LittleLess = 0.3;
+    private const double LittleTooMuch = 0.7;
 
     /// <summary>The needle points of one connected area.</summary>
     /// <param name="area">One connected area.</param>
@@ -63,35 +62,37 @@ public static class SatinSewing
         if (!style.Closes || runs[best].Count < 2) return runs[best];
         var run = runs[best].ToList();
         var heaped = finishing.Finish(run, alone);
-        if (heaped > 0 && tries.Count > 1) (run, heaped) = LessHeaped(run, heaped);
+        if (heaped > LittleTooMuch && tries.Count > 1) (run, heaped) = LessHeaped(run, heaped);
         if (heaped > 0) finishing.ThinMore(run);
         return run;
 
         // What is heaped even when it is finished is heaped for the most part where a tie lies on a joint: from another root it lies elsewhere.
         (List<Point> Run, double Heaped) LessHeaped(List<Point> finished, double heaped)
         {
-            var (least, most, sewn) = (heaped + finishing.Faults(finished).Faults, HeapedThread.Most(runs[best]), 0);
-            var others = new List<(List<Point> Run, double Most)>();
-            for (var i = 0; i < tries.Count && sewn <= MostSewnAgain; i++)
+            // With as much thread it is the same heap.
+            var (least, sewn) = (heaped + finishing.Faults(finished).Faults, 0);
+            var (others, seen) = (new List<(List<Point> Run, double Most)>(), new List<double> { HeapedThread.Most(runs[best]) });
+            for (var i = 0; i < tries.Count && sewn <= MostSewnAgain && heaped > LittleTooMuch; i++)
             {
                 if (i == best) continue;
                 runs[i] ??= From(i);
                 sewn += runs[i].Count;
                 others.Add((runs[i], HeapedThread.Most(runs[i])));
+
+                // What is not heaped even before it is finished is what is looked for.
+                if (others[^1].Most < HeapedThread.Harmful) Take(others[^1]);
             }
 
-            // With as much thread it is the same heap; and a heap of little too much is worth only the likeliest of them.
-            var seen = new List<double> { most };
-            foreach (var other in others.OrderBy(o => o.Most))
+            foreach (var other in others.OrderBy(o => o.Most).TakeWhile(_ => heaped > LittleTooMuch)) Take(other);
+            return (finished, heaped);
+
+            void Take((List<Point> Run, double Most) other)
             {
-                if (least <= 0 || seen.Count > MostFinished || (heaped < LittleTooMuch && other.Most > most - LittleLess)) break;
-                if (seen.Exists(m => Math.Abs(m - other.Most) < SameHeap)) continue;
+                if (seen.Count > MostFinished || seen.Exists(m => Math.Abs(m - other.Most) < SameHeap)) return;
                 seen.Add(other.Most);
                 var more = finishing.Finish(other.Run, null);
                 if (more < least && more + finishing.Faults(other.Run).Faults is var faults && faults < least) (finished, least, heaped) = (other.Run, faults, more);
             }
-
-            return (finished, heaped);
         }
 
         List<Point> From(int number) => new Sewing(area, layout, style, tree, finishing, patches, tries[number].PatchesLast).Sew(tries[number].Stroke, tries[number].At, start, end);
