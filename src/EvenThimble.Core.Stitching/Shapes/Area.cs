@@ -45,7 +45,7 @@ public sealed class Area
     {
         if (IsInside(place)) return 0;
         var nearest = double.PositiveInfinity;
-        foreach (var (a, b) in Edges()) nearest = Math.Min(nearest, place.DistanceToLine(a, b));
+        foreach (var (a, b) in Edges) nearest = Math.Min(nearest, place.DistanceToLine(a, b));
         return nearest;
     }
 
@@ -60,7 +60,7 @@ public sealed class Area
     {
         // Between two crossings of an edge it lies inside or outside as a whole; where it begins it may lie on an edge, which tells nothing.
         var (way, cuts) = (to - from, new List<double> { 0, 1 });
-        foreach (var (a, b) in Edges())
+        foreach (var (a, b) in Edges)
             if (way.Cross(a - from) > 0 != way.Cross(b - from) > 0 && (a - from).Cross(b - a) / way.Cross(b - a) is > 0 and < 1 and var cut)
                 cuts.Add(cut);
         cuts.Sort();
@@ -83,14 +83,14 @@ public sealed class Area
     /// <summary>What it shares with another.</summary>
     public Region SharedWith(Area other) => new(_polygon.Intersection(other._polygon));
 
-    private IEnumerable<(Point A, Point B)> Edges()
-    {
-        foreach (var ring in Rings)
-            for (var i = 0; i < ring.Length; i++)
-                yield return (ring[i], ring[i + 1 == ring.Length ? 0 : i + 1]);
-    }
+    private (Point A, Point B)[] Edges => field ??= [.. Rings.SelectMany(r => r.Zip([.. r[1..], r[0]]))];
 
-    private bool IsInside(Point place) => Edges().Count(e => IsRightOf(place, e.A, e.B)) % 2 == 1;
+    private bool IsInside(Point place)
+    {
+        var isInside = false;
+        foreach (var (a, b) in Edges) isInside ^= IsRightOf(place, a, b);
+        return isInside;
+    }
 
     /// <summary>Whether an edge is crossed by a line from a place to the right.</summary>
     private static bool IsRightOf(Point place, Point a, Point b) => a.Y <= place.Y != b.Y <= place.Y && a.X + ((place.Y - a.Y) / (b.Y - a.Y) * (b.X - a.X)) > place.X;

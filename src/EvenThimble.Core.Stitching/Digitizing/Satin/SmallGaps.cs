@@ -56,7 +56,7 @@ internal static class SmallGaps
     private static (int After, Point Place)? Reached(List<Point> run, List<Point> bare, StrokeLayout layout)
     {
         WorkBudget.Current.Spend(1 + (bare.Count * run.Count / 64));
-        var deepest = bare.Select(p => (Place: p, Off: Enumerable.Range(1, run.Count - 1).Min(i => p.DistanceToLine(run[i - 1], run[i])))).MaxBy(p => p.Off);
+        var deepest = bare.Select(p => (Place: p, Off: Off(p))).MaxBy(p => p.Off);
         if (deepest.Off < LeastDepth) return null;
         foreach (var i in Enumerable.Range(0, run.Count).OrderBy(i => run[i].DistanceTo(deepest.Place)))
         {
@@ -69,6 +69,13 @@ internal static class SmallGaps
         }
 
         return null;
+
+        double Off(Point place)
+        {
+            var off = double.PositiveInfinity;
+            for (var i = 1; i < run.Count; i++) off = Math.Min(off, place.DistanceToLine(run[i - 1], run[i]));
+            return off;
+        }
     }
 
     /// <summary>Needle points close to a place, with those of a tie where a run begins or ends there.</summary>
