@@ -41,11 +41,23 @@ internal sealed class Finishing(Area area, StrokeLayout layout, SatinStyle style
         run.AddRange(inside);
     }
 
+    /// <summary>Closes small gaps, and takes out needle points that are crowded for it and where the thread goes straight on.</summary>
+    /// <param name="run">The stitches.</param>
+    /// <returns>Whether anything was changed.</returns>
+    public bool CloseGaps(List<Point> run)
+    {
+        var points = run.Count;
+        SmallGaps.Close(run, area, layout, style);
+        var closed = run.Count;
+        CrowdedPoints.Ease(run);
+        return closed != points || closed != run.Count;
+    }
+
     /// <summary>Closes what is open, then the rest.</summary>
     /// <param name="run">The stitches.</param>
     /// <param name="alone">The longest piece that lies alone, if that is known.</param>
     /// <returns>How much more thread than a cloth takes lies on a mm² still, mm.</returns>
-    public double Finish(List<Point> run, LonePiece? alone) => GoOver(run, OpenSlots.Close(run, area, layout, style) ? null : alone);
+    public double Finish(List<Point> run, LonePiece? alone) => GoOver(run, CloseGaps(run) | OpenSlots.Close(run, area, layout, style) ? null : alone);
 
     /// <summary>Hides what lies alone, thins out what is heaped, spreads what is crowded.</summary>
     /// <param name="run">The stitches.</param>

@@ -59,8 +59,13 @@ public static class SatinSewing
             tried += runs[i].Count;
         }
 
-        if (!style.Closes || runs[best].Count < 2) return runs[best];
         var run = runs[best].ToList();
+        if (!style.Closes || run.Count < 2)
+        {
+            finishing.CloseGaps(run);
+            return run;
+        }
+
         var heaped = finishing.Finish(run, alone);
         if (heaped > LittleTooMuch && tries.Count > 1) (run, heaped) = LessHeaped(run, heaped);
         if (heaped > 0) finishing.ThinMore(run);
@@ -170,8 +175,6 @@ public static class SatinSewing
             }
 
             _finishing.StayInside(_run);
-            SmallGaps.Close(_run, _area, _layout, _style);
-            CrowdedPoints.Ease(_run);
             return _run;
         }
 
