@@ -40,6 +40,22 @@ public sealed class BentStrokeTests
     }
 
     [Fact]
+    public void A_stem_whose_corner_is_cut_off_is_thrown_across_as_far_down_as_that()
+    {
+        // Half of a stencilled U: a stem, its outer corner cut off, and a short foot.
+        var (random, aslant) = (new Random(28), new List<string>());
+        for (var i = 0; i < 20; i++)
+        {
+            var (width, foot, high, scale) = (5 + (random.NextDouble() * 0.1), 6.8 + (random.NextDouble() * 0.1), 14.5 + (random.NextDouble() * 0.7), 0.9 + (random.NextDouble() * 0.4));
+            Point[] outline = [new(0, 0), new(width, 0), new(width, high - 3), new(foot, high - 3), new(foot, high), new(3, high), new(0, high - 3)];
+            var throws = LetterLook.Sewn([Array.ConvertAll(outline, p => p * scale)], StitchWay.Satin).SelectMany(r => r.Zip(r.Skip(1))).Where(t => t.First.DistanceTo(t.Second) > 0.6 * width * scale && t.First.Toward(t.Second, 0.5).Y < (high - 4) * scale);
+            if (throws.Any(t => Math.Abs((t.Second - t.First).Unit().Y) > 0.6)) aslant.Add($"{width:0.00} mm, {high:0.0} high, a foot of {foot:0.00}, times {scale:0.00}");
+        }
+
+        aslant.ShouldBeEmpty();
+    }
+
+    [Fact]
     public void Where_an_edge_steps_away_no_strip_along_it_stays_bare()
     {
         var (random, hairlines) = (new Random(26), new List<string>());

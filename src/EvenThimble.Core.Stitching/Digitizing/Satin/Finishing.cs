@@ -68,11 +68,15 @@ internal sealed class Finishing(Area area, StrokeLayout layout, SatinStyle style
         if (alone is not { Length: <= LoneThread.Unseen }) LoneThread.Hide(run, _inside, layout, style.LongestThrow);
         var isHeaped = HeapedThread.Thin(run, _inside, layout, style.LongestThrow);
         CrowdedPoints.Spread(run, _inside, layout, style.LongestThrow);
-        return isHeaped ? Math.Max(0, HeapedThread.Most(run) - HeapedThread.Harmful) : 0;
+        return isHeaped ? TooMuch(run) : 0;
     }
 
     /// <summary>What is heaped even then is thinned out though a little more is bare for it.</summary>
-    public void ThinMore(List<Point> run) => HeapedThread.Thin(run, _inside, layout, style.LongestThrow, isLenient: true);
+    /// <param name="run">The stitches.</param>
+    /// <returns>How much more thread than a cloth takes lies on a mm² still, mm.</returns>
+    public double ThinMore(List<Point> run) => HeapedThread.Thin(run, _inside, layout, style.LongestThrow, isLenient: true) ? TooMuch(run) : 0;
+
+    private static double TooMuch(List<Point> run) => Math.Max(0, HeapedThread.Most(run) - HeapedThread.Harmful);
 
     /// <summary>Whether a stitch may leave the area at all: what does is looked at more closely.</summary>
     private bool Leaves(Point from, Point to) => !_inside.Has(from.Toward(to, 0.2)) || !_inside.Has(from.Toward(to, 0.4)) || !_inside.Has(from.Toward(to, 0.6)) || !_inside.Has(from.Toward(to, 0.8));

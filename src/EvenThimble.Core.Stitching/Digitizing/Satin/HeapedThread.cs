@@ -55,7 +55,7 @@ internal sealed class HeapedThread
     private const double MostShowing = 0.08;
 
     // So many times as much of each where far too much thread is left otherwise.
-    private const double Lenience = 3;
+    private const double Lenience = 4;
 
     // What lies no farther from it counts as one place with what is bare already, mm.
     private const double Beside = 0.6;

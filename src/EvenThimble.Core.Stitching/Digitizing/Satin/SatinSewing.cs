@@ -24,11 +24,10 @@ public static class SatinSewing
     private const int MostTried = 30_000;
 
     // To be rid of a heap no more than so many needle points are sewn again, for of what is large a tie is little, and so many runs finished: those with the least thread on a mm². Where that differs by less
-    // than so much it is taken for the same heap, mm; of no more than so much too much, mm, more is thinned out instead.
+    // than so much it is taken for the same heap, mm.
     private const int MostSewnAgain = 12_000;
     private const int MostFinished = 3;
     private const double SameHeap = 0.03;
-    private const double LittleTooMuch = 0.7;
 
     /// <summary>The needle points of one connected area.</summary>
     /// <param name="area">One connected area.</param>
@@ -66,18 +65,18 @@ public static class SatinSewing
             return run;
         }
 
-        var heaped = finishing.Finish(run, alone);
-        if (heaped > LittleTooMuch && tries.Count > 1) (run, heaped) = LessHeaped(run, heaped);
-        if (heaped > 0) finishing.ThinMore(run);
-        return run;
+        var heaped = Finished(run, alone);
+        return heaped > 0 && tries.Count > 1 ? LessHeaped(run, heaped) : run;
+
+        double Finished(List<Point> run, LonePiece? alone) => finishing.Finish(run, alone) > 0 ? finishing.ThinMore(run) : 0;
 
         // What is heaped even when it is finished is heaped for the most part where a tie lies on a joint: from another root it lies elsewhere.
-        (List<Point> Run, double Heaped) LessHeaped(List<Point> finished, double heaped)
+        List<Point> LessHeaped(List<Point> finished, double heaped)
         {
             // With as much thread it is the same heap.
             var (least, sewn) = (heaped + finishing.Faults(finished).Faults, 0);
             var (others, seen) = (new List<(List<Point> Run, double Most)>(), new List<double> { HeapedThread.Most(runs[best]) });
-            for (var i = 0; i < tries.Count && sewn <= MostSewnAgain && heaped > LittleTooMuch; i++)
+            for (var i = 0; i < tries.Count && sewn <= MostSewnAgain && heaped > 0; i++)
             {
                 if (i == best) continue;
                 runs[i] ??= From(i);
@@ -88,14 +87,14 @@ public static class SatinSewing
                 if (others[^1].Most < HeapedThread.Harmful) Take(others[^1]);
             }
 
-            foreach (var other in others.OrderBy(o => o.Most).TakeWhile(_ => heaped > LittleTooMuch)) Take(other);
-            return (finished, heaped);
+            foreach (var other in others.OrderBy(o => o.Most).TakeWhile(_ => heaped > 0)) Take(other);
+            return finished;
 
             void Take((List<Point> Run, double Most) other)
             {
                 if (seen.Count > MostFinished || seen.Exists(m => Math.Abs(m - other.Most) < SameHeap)) return;
                 seen.Add(other.Most);
-                var more = finishing.Finish(other.Run, null);
+                var more = Finished(other.Run, null);
                 if (more < least && more + finishing.Faults(other.Run).Faults is var faults && faults < least) (finished, least, heaped) = (other.Run, faults, more);
             }
         }

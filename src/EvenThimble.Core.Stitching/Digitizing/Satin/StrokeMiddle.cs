@@ -25,6 +25,10 @@ internal sealed class StrokeMiddle
     // Taken on straight, it reaches at least this part of how far it went.
     private const double StillOn = 0.7;
 
+    // The far edge of a junction lies no farther than so many times as far as its ground reaches; beyond it an arm leads on the same way that turns by less than so many degrees.
+    private const double FarBeyond = 1.5;
+    private const double SameWay = 22;
+
     // Along the bisector of a corner the axis is straight too, but there is less and less room: at least this part of half the width is wanted.
     private const double StillWide = 0.85;
 
@@ -188,6 +192,9 @@ internal sealed class StrokeMiddle
         if (end is { IsFree: true, Opens: Sides.Left or Sides.Right }) ahead = AlongTheEdge(from, ahead, end.Opens, isStart);
         var wall = _walls.Leave(from, ahead) ?? 0;
         if (end.Tucks) return (Onwards(kept, ahead, Math.Min(end.Reach, wall - InsideEnd)), default, Math.Max(0, Math.Min(end.Reach, wall - InsideEnd)));
+
+        // What keeps the ground of a junction ends at its far edge; where that is the mouth of an arm that leads on the same way, the wall lies far beyond, across the ground of that.
+        if (end is { IsFree: true, Reach: > 0 } && wall > (FarBeyond * end.Reach) + Half && end.Mouths.Any(LeadsOn)) wall = end.Reach;
         if (end.Mitres.Count > 1) wall = Math.Min(wall, Math.Max(0, (end.Mitres[0].At - from).Dot(ahead)) + MitreOverlap);
         if (end.IsFree && terminals.Cut(from, ahead, from + (ahead * wall), Half) is var (left, right))
         {
@@ -202,6 +209,8 @@ internal sealed class StrokeMiddle
         }
 
         return (Onwards(kept, ahead, wall - InsideEnd), default, end.Reach > 0 ? wall : 0);
+
+        bool LeadsOn(Mouth mouth) => mouth.Hit(from, ahead) is not null && (mouth.B - mouth.A).Unit().Cross(ahead) is var square && Math.Abs(square) > Math.Cos(SameWay * Math.PI / 180);
     }
 
     /// <summary>Through a junction that opens on one side a stroke goes on along its other edge.</summary>
