@@ -208,8 +208,9 @@ internal static class AreaOfOutlines
     /// <summary>Rings that cross or touch: what lies inside of all together. Null where that cannot be told.</summary>
     private static Plane? Walked(OutlineNetwork network, Inside rule)
     {
-        if (network.Rings(rule)?.ConvertAll(r => Ring(Array.ConvertAll(r, p => p.Mm))!) is not { } rings) return null;
-        var (shells, holes) = (rings.FindAll(r => r.IsCCW).ConvertAll(r => (Ring: r, Square: Factory.CreatePolygon(r).Area)), rings.FindAll(r => !r.IsCCW));
+        // They go round the other way, as those of overlays do.
+        if (network.Rings(rule)?.ConvertAll(r => Ring([.. r.Reverse().Select(p => p.Mm)])!) is not { } rings) return null;
+        var (shells, holes) = (rings.FindAll(r => !r.IsCCW).ConvertAll(r => (Ring: r, Square: Factory.CreatePolygon(r).Area)), rings.FindAll(r => r.IsCCW));
         var inside = holes.ToLookup(h => shells.Where(s => Encloses(s.Ring, h)).MinBy(s => s.Square).Ring);
         return Factory.CreateMultiPolygon([.. shells.Select(s => Factory.CreatePolygon(s.Ring, [.. inside[s.Ring]]))]);
 
