@@ -18,7 +18,7 @@ internal readonly record struct GridPoint(long X, long Y)
     public Point Mm => new(X / PerMm, Y / PerMm);
 
     /// <summary>Twice as far from the origin.</summary>
-    public GridPoint Doubled => new(2 * X, 2 * Y);
+    public GridPoint Doubled() => new(2 * X, 2 * Y);
 
     /// <summary>On which side of the line from one place through another it lies: 1 on the left if y went up, -1 on the right, 0 on the line.</summary>
     public int SideOf(GridPoint a, GridPoint b)

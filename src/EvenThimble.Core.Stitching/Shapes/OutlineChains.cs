@@ -1,3 +1,5 @@
+using EvenThimble.Core.Work;
+
 namespace EvenThimble.Core.Shapes;
 
 /// <summary>
@@ -6,6 +8,9 @@ namespace EvenThimble.Core.Shapes;
 /// </summary>
 internal sealed class OutlineChains
 {
+    // So many lines are looked at in the time of one step of work.
+    private const int LinesOfOne = 64;
+
     private readonly List<GridPoint> _places = [];
 
     // Of lines that lie upon each other there is one; times is how many more of them go that way than back.
@@ -112,6 +117,7 @@ internal sealed class OutlineChains
         // In halves of the grid, for the middle. A ray goes from it to the right, or down where the line is flat; the place where it begins lies beside the line.
         var (middle, isFlat) = (new GridPoint(_places[a].X + _places[b].X, _places[a].Y + _places[b].Y), Math.Abs(_places[b].X - _places[a].X) > Math.Abs(_places[b].Y - _places[a].Y));
         var (around, own) = (0, 0);
+        WorkBudget.Current.Spend(_lines.Count / LinesOfOne);
         foreach (var (from, to, times) in _lines)
         {
             if ((from == a && to == b) || (from == b && to == a))
@@ -120,7 +126,7 @@ internal sealed class OutlineChains
                 continue;
             }
 
-            var (p, q) = (_places[from].Doubled, _places[to].Doubled);
+            var (p, q) = (_places[from].Doubled(), _places[to].Doubled());
             if (isFlat ? p.X > middle.X == q.X > middle.X : p.Y > middle.Y == q.Y > middle.Y) continue;
             if (middle.SideOf(p, q) > 0 == TurnsLeft(p, q)) around += TurnsLeft(p, q) ? times : -times;
         }
