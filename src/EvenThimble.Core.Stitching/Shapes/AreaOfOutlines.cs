@@ -28,7 +28,6 @@ internal static class AreaOfOutlines
     private const double Teeth = 0.2;
     private const double NoisyLength = 1.3;
     private const int ManyPoints = 1500;
-    private const double Grid = 1e6;
     private const int CostOfPoint = 4;
 
     /// <summary>Outlines that cross more often than this are followed on a raster: their faces are too many to be told apart one by one.</summary>
@@ -220,5 +219,9 @@ internal static class AreaOfOutlines
     }
 
     // Rounded so that places that are the same but for the last bits become the same.
-    private static Coordinate Coordinate(Point p) => new(Math.Round(p.X * Grid) / Grid, Math.Round(p.Y * Grid) / Grid);
+    private static Coordinate Coordinate(Point p)
+    {
+        var place = GridPoint.Nearest(p).Mm;
+        return new(place.X, place.Y);
+    }
 }

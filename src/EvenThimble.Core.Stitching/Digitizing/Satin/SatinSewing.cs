@@ -107,7 +107,7 @@ public static class SatinSewing
             }
         }
 
-        List<Point> From(int number) => new Sewing(area, layout, style, tree, finishing, patches, tries[number].PatchesLast).Sew(tries[number].Stroke, tries[number].At, start, end);
+        List<Point> From(int number) => new Sewing(layout, style, tree, finishing, patches, tries[number].PatchesLast).Sew(tries[number].Stroke, tries[number].At, start, end);
     }
 
     /// <summary>What is sewn on the way along a stroke: a stroke that is entered there, or a patch.</summary>
@@ -133,7 +133,6 @@ public static class SatinSewing
         private const double TieWithin = 0.5;
         private const double LeastTieApart = 1.1;
 
-        private readonly Area _area;
         private readonly StrokeLayout _layout;
         private readonly List<StrokeRungs> _strokes;
         private readonly StrokeTree _tree;
@@ -146,9 +145,9 @@ public static class SatinSewing
         private readonly HashSet<Patch> _patched = [];
         private List<Joint>[] _into = [];
 
-        public Sewing(Area area, StrokeLayout layout, SatinStyle style, StrokeTree tree, Finishing finishing, ILookup<int, Patch> patches, bool patchesLast)
+        public Sewing(StrokeLayout layout, SatinStyle style, StrokeTree tree, Finishing finishing, ILookup<int, Patch> patches, bool patchesLast)
         {
-            (_area, _layout, _strokes, _style, _tree, _finishing, _patches, _patchesLast) = (area, layout, layout.Strokes, style, tree, finishing, patches, patchesLast);
+            (_layout, _strokes, _style, _tree, _finishing, _patches, _patchesLast) = (layout, layout.Strokes, style, tree, finishing, patches, patchesLast);
             _sewn = new bool[_strokes.Count];
         }
 
