@@ -36,6 +36,9 @@ public static class Digitizer
     // From one part to the next that begins so near its end the needle goes on, mm: thread is not cut and tied twice in one place.
     private const double Touching = 0.6;
 
+    // What comes back to where it begins has at least so many needle points.
+    private const int ShortestUnclosed = 4;
+
     // Left to the cloth, throws of the narrowest strokes lie farther apart by this part of the spacing.
     private const double NarrowLooser = 0.07;
 
@@ -102,7 +105,7 @@ public static class Digitizer
             var end = left.Count == 0 ? settings.End : null;
             var run = sew(thing, start, end);
             if (run.Count < 2) continue;
-            if (into.Count > 0) run = LessCrowded(run, [() => sew(thing, null, end), () => sew(thing, points.MaxBy(p => p.DistanceTo(needle!.Value)), end)], into);
+            if (into.Count > 0) run = LessCrowded(run, [() => Unclosed(run), () => sew(thing, null, end), () => sew(thing, points.MaxBy(p => p.DistanceTo(needle!.Value)), end)], into);
             if (Touches(into, run)) FillSewing.Append(into[^1], run);
             else into.Add(run);
             needle = run[^1];
@@ -125,25 +128,32 @@ public static class Digitizer
         }
     }
 
-    /// <summary>What ends where it begins, as a fine line does, is tied twice there, and may meet what is sewn already: where so many needle points would cut the cloth it is begun elsewhere.</summary>
+    /// <summary>What ends where it begins, as a fine line does, is tied twice there, and may meet what is sewn already: where so many needle points or so much thread would cut the cloth it is begun elsewhere.</summary>
     private static List<Point> LessCrowded(List<Point> run, Func<List<Point>>[] elsewhere, List<List<Point>> sewn)
     {
-        var most = Most(run);
+        var worst = Crowding(run);
         foreach (var sewElsewhere in elsewhere)
         {
-            if (most <= CrowdedPoints.Harmless) break;
-            if (sewElsewhere() is { Count: > 1 } other && Most(other) is var fewer && fewer < most) (run, most) = (other, fewer);
+            if (worst <= 0) break;
+            if (sewElsewhere() is { Count: > 1 } other && Crowding(other) is var less && less < worst) (run, worst) = (other, less);
         }
 
         return run;
 
-        int Most(List<Point> of)
+        // How many needle points and mm of thread too many lie in one place.
+        double Crowding(List<Point> of)
         {
             WorkBudget.Current.Spend(sewn.Sum(s => s.Count) / 64);
-            var box = Box.Around(of).Grown(1);
-            return CrowdedPoints.Most(Touches(sewn, of) ? Ties.TiedOff(of) : Ties.Tied(of), sewn.SelectMany(s => s).Where(box.Holds));
+            var (tied, box) = (Touches(sewn, of) ? Ties.TiedOff(of) : Ties.Tied(of), Box.Around(of).Grown(1));
+            var near = sewn.FindAll(s => Box.Around(s).Meets(box)).ConvertAll(s => Ties.Tied(s).ToList());
+            var points = CrowdedPoints.Most(tied, near.SelectMany(s => s).Where(box.Holds)) - CrowdedPoints.Harmless;
+            return near.Count == 0 ? points : points + Math.Max(0, HeapMap.MostOf(tied, near) - HeapedThread.Harmful);
         }
     }
+
+    /// <summary>What goes out and comes back to where it begins, without the last stitch, for the first lies there; what does not as it is.</summary>
+    private static List<Point> Unclosed(List<Point> run) =>
+        run.Count >= ShortestUnclosed && Math.Max(run[^1].DistanceToLine(run[0], run[1]), run[^2].DistanceToLine(run[0], run[1])) < Limits.ThreadWidth / 2 ? run[..^1] : run;
 
     private static bool Touches(List<List<Point>> sewn, List<Point> next) => sewn.Count > 0 && sewn[^1][^1].DistanceTo(next[0]) <= Touching;
 
@@ -214,7 +224,9 @@ public static class Digitizer
             StitchWay.Automatic => new MixedSewing(area, Rows(settings, cloth), FillLayers(settings, cloth), Style(settings with { SpacingMm = settings.SatinSpacingMm }, cloth, StitchWay.Satin)).Sew(start, end),
             _ => FillSewing.Sew(area, Rows(settings, cloth), FillLayers(settings, cloth), start, end),
         };
-        return run.Count > 1 ? run : Dot.Across(area);
+
+        // A dot is one stitch also where throws would be too many needle points for it.
+        return run.Count < 2 || (Dot.IsOf(area) && CrowdedPoints.Most(Ties.Tied(run)) > CrowdedPoints.Harmless) ? Dot.Across(area, start) : run;
     }
 
     private static RowFill Rows(StitchSettings settings, ClothProfile cloth)

@@ -132,6 +132,42 @@ public class CrossedOutlinesTests
     }
 
     [Fact]
+    public void A_way_to_the_next_outline_is_hardly_longer_than_it_has_to_be()
+    {
+        // A plate with a small hole far to the right, and one to sew after its edge: neither is in the way.
+        var random = new Random(44);
+        for (var i = 0; i < 30; i++)
+        {
+            var (wide, high, degrees) = (40 + (random.NextDouble() * 40), 15 + (random.NextDouble() * 15), random.NextDouble() * 360);
+            var (near, far) = (new Point(4 + (random.NextDouble() * 6), high * (0.5 + (random.NextDouble() * 0.3))), new Point(wide - 4, high * (0.2 + (random.NextDouble() * 0.2))));
+            Point[][] rings = [[new(0, 0), new(wide, 0), new(wide, high), new(0, high)], Square(near, 2), Square(far, 2)];
+            var area = Area.Of(rings.Select(r => r.Select(p => p.Turned(degrees, Point.Zero)).ToArray()))[0];
+            var run = FillSewing.Sew(area, new RowFill(degrees), [Underlay.Edge]).ConvertAll(p => p.Turned(-degrees, Point.Zero));
+
+            // The edge line is what is sewn first, ring after ring; each way lies between the last needle point along one and the first along the next.
+            var (last, way) = (0, 0.0);
+            for (var k = 1; k < run.Count && last >= 0; k++)
+            {
+                way += run[k].DistanceTo(run[k - 1]);
+                if (Ring(run[k]) is not { } ring) continue;
+                if (ring != last)
+                {
+                    way.ShouldBeLessThan((1.3 * rings[ring].Min(c => c.DistanceTo(run[0]))) + 4, $"{i}: {wide:0} by {high:0} mm, holes at {near} and {far}");
+                    last = -1;
+                }
+
+                way = 0;
+            }
+
+            last.ShouldBe(-1, "there was a way");
+
+            int? Ring(Point p) => Enumerable.Range(0, 3).Cast<int?>().FirstOrDefault(r => Enumerable.Range(0, 4).Min(c => p.DistanceToLine(rings[r!.Value][c], rings[r.Value][(c + 1) % 4])) < 0.35);
+        }
+
+        static Point[] Square(Point at, double half) => [at + new Point(-half, -half), at + new Point(half, -half), at + new Point(half, half), at + new Point(-half, half)];
+    }
+
+    [Fact]
     public void The_bar_of_an_A_that_begins_inside_its_leg_stays()
     {
         Point[] legs = [new(0, 20), new(10, 0), new(20, 20), new(16, 20), new(10, 6), new(4, 20)];

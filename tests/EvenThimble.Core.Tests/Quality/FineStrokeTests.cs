@@ -199,6 +199,50 @@ public sealed class FineStrokeTests
         }
     }
 
+    [Fact]
+    public void Where_a_fine_line_swells_into_satin_it_is_drawn_up_to_the_first_throw()
+    {
+        // Else a stitch lies aslant over what is open between them.
+        var random = new Random(34);
+        for (var i = 0; i < 80; i++)
+        {
+            var (fine, more, at, over, swing) = (0.35 + (random.NextDouble() * 0.25), 0.6 + (random.NextDouble() * 0.4), 3 + (random.NextDouble() * 6), 1.2 + random.NextDouble(), random.NextDouble() * 2.5);
+            Point[][] outlines = [[.. Wave(x => fine + (more * Math.Exp(-(x - at) * (x - at) / (over * over))), swing)]];
+            var (runs, name) = (LetterLook.Sewn(outlines, StitchWay.Satin), $"{i}: {fine:0.00} mm, at {at:0.0} over {over:0.0} mm {more:0.0} more, swinging by {swing:0.0}");
+            LayMeasure.Of(outlines, runs).Stray.ShouldBeLessThan(0.45, name);
+            StitchQualityTests.Measured(outlines, runs).Coverage.ShouldBeGreaterThan(98, name);
+        }
+    }
+
+    [Fact]
+    public void A_fine_line_and_a_dot_below_it_do_not_crowd_one_place()
+    {
+        var random = new Random(35);
+        for (var i = 0; i < 60; i++)
+        {
+            var (width, high, gap, radius, slant) = (0.15 + (random.NextDouble() * 0.2), 2 + random.NextDouble(), 0.05 + (random.NextDouble() * 0.4), 0.15 + (random.NextDouble() * 0.2), (random.NextDouble() - 0.5) * 0.8);
+            Point[][] outlines = [Bar(new(0, 0), new(slant, -high), width), Array.ConvertAll(Circle(radius), p => p + new Point(0, gap + radius))];
+            LayMeasure.Of(outlines, LetterLook.Sewn(outlines, StitchWay.Satin)).Crowd.ShouldBeLessThanOrEqualTo(8, $"{i}: {width:0.00} mm wide, {high:0.0} high, leaning by {slant:0.00}, {gap:0.00} above a dot of {2 * radius:0.00}");
+        }
+    }
+
+    [Fact]
+    public void A_hairline_that_touches_a_stem_is_not_tied_twice_on_it()
+    {
+        // The hairline runs out to nothing where it touches, so that it is an area of its own.
+        var random = new Random(36);
+        for (var i = 0; i < 40; i++)
+        {
+            var (width, fine, at, out1, up) = (1.3 + random.NextDouble(), 0.1 + (random.NextDouble() * 0.15), 4 + (random.NextDouble() * 12), 0.3 + random.NextDouble(), -1 - (random.NextDouble() * 3));
+            var (touch, tip) = (new Point(width, at), new Point(width + out1, at + up));
+            var aside = (tip - touch).Unit().Normal() * (fine / 2);
+            Point[][] outlines = [[new(0, 0), new(width, 0), touch, new(width, 20), new(0, 20)], [touch, tip + aside, tip - aside]];
+            var (lay, name) = (LayMeasure.Of(outlines, LetterLook.Sewn(outlines, StitchWay.Satin)), $"{i}: {fine:0.00} mm wide, {out1:0.0} out and {up:0.0} along from {at:0.0} on a stem of {width:0.0}");
+            lay.Thickest.ShouldBeLessThan(14, name);
+            lay.Crowd.ShouldBeLessThanOrEqualTo(8, name);
+        }
+    }
+
     private static void Holds(Point[][] outlines, List<List<Point>> runs, string name)
     {
         var (edge, lay) = (StitchQualityTests.Measured(outlines, runs), LayMeasure.Of(outlines, runs));
@@ -211,12 +255,14 @@ public sealed class FineStrokeTests
         lay.Out.ShouldBeLessThan(ClothProfiles.Cotton.CompensationMm + 0.5, name);
     }
 
-    private static List<Point> Wave(double width, double swing)
+    private static List<Point> Wave(double width, double swing) => Wave(_ => width, swing);
+
+    private static List<Point> Wave(Func<double, double> width, double swing)
     {
         List<Point> Edge(double side) => [.. Enumerable.Range(0, 121).Select(k =>
         {
             var (x, slope) = (k * 0.1, swing * Math.PI / 6 * Math.Cos(k * 0.1 * Math.PI / 6));
-            return new Point(x, swing * Math.Sin(x * Math.PI / 6)) + (new Point(1, slope).Unit().Normal() * (side * width / 2));
+            return new Point(x, swing * Math.Sin(x * Math.PI / 6)) + (new Point(1, slope).Unit().Normal() * (side * width(x) / 2));
         })];
         return [.. Edge(-1), .. Edge(1).AsEnumerable().Reverse()];
     }

@@ -4,38 +4,6 @@ using EvenThimble.Core.Work;
 
 namespace EvenThimble.Core.Digitizing.Fill;
 
-/// <summary>Part of a row that lies inside the area, from left to right, mm, and the room to its neighbours in the row.</summary>
-internal readonly record struct Span(double From, double To, double RoomBefore = double.PositiveInfinity, double RoomAfter = double.PositiveInfinity)
-{
-    public double Width => To - From;
-
-    /// <summary>The nearest place of the span that keeps off its ends where there is room.</summary>
-    public double Within(double x)
-    {
-        var margin = Math.Min(RowSections.WayMargin, Width * 0.3);
-        return Math.Clamp(x, From + margin, To - margin);
-    }
-}
-
-/// <summary>Where one section can be left for another: rows and places on either side.</summary>
-internal readonly record struct Door(int To, int Row, double X, int RowThere, double XThere);
-
-/// <summary>Rows of an area that lie one over another without parting or joining.</summary>
-internal sealed class RowSection(int firstRow)
-{
-    public int FirstRow { get; } = firstRow;
-
-    public List<Span> Spans { get; } = [];
-
-    public List<Door> Doors { get; } = [];
-
-    public int LastRow => FirstRow + Spans.Count - 1;
-
-    public Span At(int row) => Spans[row - FirstRow];
-
-    public bool IsNearerToTop(int row) => row - FirstRow <= LastRow - row;
-}
-
 /// <summary>
 /// An area cut by fine rows of one direction into sections that are monotone across them (a trapezoidal decomposition as of Chazelle and Incerpi 1984, on a raster of rows),
 /// and ways through them that do not leave the area. All places here are turned so that rows lie across.
@@ -47,6 +15,9 @@ internal sealed class RowSections
 
     /// <summary>How far ways keep off the edge where there is room, mm.</summary>
     public const double WayMargin = 0.5;
+
+    // So often the doors on a way are moved to where it is shorter.
+    private const int TautRounds = 4;
 
     private readonly double _angle;
     private readonly double _top;
@@ -174,20 +145,20 @@ internal sealed class RowSections
         var (a, b) = (Turned(from), Turned(to));
         var ((section, row), (goal, goalRow)) = (Find(a), Find(b));
         var way = new List<Point> { a };
-        var x = Sections[section].At(row).Within(a.X);
-        foreach (var door in Doors(section, new(x, Y(row)), goal))
+        var (x, goalX) = (Sections[section].At(row).Within(a.X), Sections[goal].At(goalRow).Within(b.X));
+        foreach (var door in Taut(Doors(section, new(x, Y(row)), goal), new(x, Y(row)), new(goalX, Y(goalRow))))
         {
             AddWay(way, section, (row, x), (door.Row, door.X));
             way.Add(new(door.XThere, Y(door.RowThere)));
             (section, row, x) = (door.To, door.RowThere, door.XThere);
         }
 
-        AddWay(way, goal, (row, x), (goalRow, Sections[goal].At(goalRow).Within(b.X)));
+        AddWay(way, goal, (row, x), (goalRow, goalX));
         way.Add(b);
         return way.ConvertAll(Unturned);
     }
 
-    /// <summary>The doors on the shortest way from a place (turned) in one section to another section (Dijkstra, "A note on two problems in connexion with graphs", 1959); within a section a way counts as straight.</summary>
+    /// <summary>The doors on the shortest way from a place (turned) in one section to another section (Dijkstra, "A note on two problems in connexion with graphs", 1959); within a section a way counts as straight, to where the next door is nearest.</summary>
     private List<Door> Doors(int from, Point place, int goal)
     {
         var (came, reached, done) = (new (int From, Door Door)[Sections.Count], new (double Length, Point At)[Sections.Count], new bool[Sections.Count]);
@@ -199,8 +170,9 @@ internal sealed class RowSections
             if (done[section]) continue;
             done[section] = true;
             WorkBudget.Current.Spend(Sections[section].Doors.Count);
-            foreach (var door in Sections[section].Doors)
+            foreach (var any in Sections[section].Doors)
             {
+                var door = any.At(reached[section].At.X);
                 var length = reached[section].Length + reached[section].At.DistanceTo(new(door.X, Y(door.Row)));
                 if (length >= reached[door.To].Length) continue;
                 (reached[door.To], came[door.To]) = ((length, new(door.XThere, Y(door.RowThere))), (section, door));
@@ -211,6 +183,24 @@ internal sealed class RowSections
         var doors = new List<Door>();
         for (var section = goal; section != from && double.IsFinite(reached[goal].Length); section = came[section].From) doors.Add(came[section].Door);
         doors.Reverse();
+        return doors;
+    }
+
+    /// <summary>Doors on a way (turned), each gone through where the way is shortest between those beside it.</summary>
+    private List<Door> Taut(List<Door> doors, Point from, Point to)
+    {
+        for (var round = 0; round < TautRounds; round++)
+        {
+            for (var i = 0; i < doors.Count; i++)
+            {
+                var (before, after) = (i == 0 ? from : new(doors[i - 1].XThere, Y(doors[i - 1].RowThere)), i == doors.Count - 1 ? to : new(doors[i + 1].X, Y(doors[i + 1].Row)));
+                var (up, down) = (Math.Abs(before.Y - Y(doors[i].Row)), Math.Abs(after.Y - Y(doors[i].RowThere)));
+
+                // Where the way comes back to the side that it came from, this is where a mirror would be struck.
+                doors[i] = doors[i].At(up + down == 0 ? before.X : before.X + ((after.X - before.X) * up / (up + down)));
+            }
+        }
+
         return doors;
     }
 
@@ -270,9 +260,10 @@ internal sealed class RowSections
                     sections.Add(new(row));
                     foreach (var a in touching)
                     {
-                        var x = new Span(Math.Max(above[a].From, below[b].From), Math.Min(above[a].To, below[b].To)).Within((above[a].From + above[a].To) / 2);
-                        sections[^1].Doors.Add(new(aboveSections[a], row, x, row - 1, x));
-                        sections[aboveSections[a]].Doors.Add(new(sections.Count - 1, row - 1, x, row, x));
+                        var open = new Span(Math.Max(above[a].From, below[b].From), Math.Min(above[a].To, below[b].To));
+                        var x = open.Within((above[a].From + above[a].To) / 2);
+                        sections[^1].Doors.Add(new(aboveSections[a], row, x, row - 1, x, open));
+                        sections[aboveSections[a]].Doors.Add(new(sections.Count - 1, row - 1, x, row, x, open));
                     }
                 }
 

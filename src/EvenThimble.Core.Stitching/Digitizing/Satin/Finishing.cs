@@ -76,7 +76,7 @@ internal sealed class Finishing(Area area, StrokeLayout layout, SatinStyle style
     /// <returns>How much more thread than a cloth takes lies on a mm² still, mm.</returns>
     public double ThinMore(List<Point> run) => HeapedThread.Thin(run, _inside, layout, style.LongestThrow, isLenient: true) ? TooMuch(run) : 0;
 
-    private static double TooMuch(List<Point> run) => Math.Max(0, HeapedThread.Most(run) - HeapedThread.Harmful);
+    private static double TooMuch(List<Point> run) => Math.Max(0, HeapMap.MostOf(Ties.Tied(run)) - HeapedThread.Harmful);
 
     /// <summary>Whether a stitch may leave the area at all: what does is looked at more closely.</summary>
     private bool Leaves(Point from, Point to) => !_inside.Has(from.Toward(to, 0.2)) || !_inside.Has(from.Toward(to, 0.4)) || !_inside.Has(from.Toward(to, 0.6)) || !_inside.Has(from.Toward(to, 0.8));

@@ -8,9 +8,15 @@ namespace EvenThimble.Core.Digitizing.Satin;
 /// <summary>How much thread lies within a square of 1 mm about each place.</summary>
 internal sealed class HeapMap : IDisposable
 {
+    /// <summary>On more squares than so many nothing is looked at.</summary>
+    public const int MostSquares = 2_000_000;
+
     // Side of the squares on which thread is measured, so many a mm; so many of them lie before the middle of a mm.
     private const int SquaresOfMm = 8;
     private const int Half = SquaresOfMm / 2;
+
+    // So far about thread there are squares, mm.
+    private const double About = 2;
 
     // So many squares are gone over in the time of one step of work.
     private const int SquaresOfOne = 64;
@@ -59,6 +65,22 @@ internal sealed class HeapMap : IDisposable
 
     /// <summary>Whether thread was heaped anywhere in it.</summary>
     public bool HasHeaps => Most > _heaped;
+
+    /// <summary>The most thread on a mm² about a run, mm; 0 where that is too large to be looked at.</summary>
+    /// <param name="tied">Its needle points, with those of its ties.</param>
+    /// <param name="sewn">What is sewn besides, in the same way.</param>
+    public static double MostOf(IEnumerable<Point> tied, IEnumerable<IReadOnlyList<Point>>? sewn = null)
+    {
+        var run = tied.ToList();
+        var part = Box.Around(run).Grown(About);
+        var besides = (sewn ?? []).SelectMany(s => Polylines.Near(s, part).Select(i => (From: s[i - 1], To: s[i]))).ToList();
+        var box = besides.Aggregate(part, (b, s) => b.With(Box.Between(s.From, s.To).Grown(About)));
+        if (Squares(box) > MostSquares) return 0;
+        using var heaps = new HeapMap(box, run, double.PositiveInfinity);
+        foreach (var (from, to) in besides) heaps.Add(from, to);
+        if (besides.Count > 0) heaps.Look(part);
+        return heaps.Most;
+    }
 
     /// <summary>How many squares there are over a part of the cloth.</summary>
     public static double Squares(Box part) => part.Width * part.Height * SquaresOfMm * SquaresOfMm;

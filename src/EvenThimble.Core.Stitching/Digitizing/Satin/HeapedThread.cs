@@ -21,8 +21,7 @@ internal sealed class HeapedThread
     private const double Heaped = 11.5;
     private const double FarTooMuch = 13.2;
 
-    // With more squares and cells than so many nothing is looked at. So many cells are gone over in the time of one step of work.
-    private const int MostSquares = 2_000_000;
+    // With more cells than so many nothing is looked at. So many are gone over in the time of one step of work.
     private const int MostCells = 3_000_000;
     private const int CellsOfOne = 60;
 
@@ -113,23 +112,14 @@ internal sealed class HeapedThread
     /// <returns>Whether some is nearly too much for a cloth still.</returns>
     public static bool Thin(List<Point> run, BitGrid inside, StrokeLayout layout, double longest, bool isLenient = false)
     {
-        var box = BoxOf(run);
-        if (HeapMap.Squares(box) > MostSquares) return false;
+        var box = Box.Around(run).Grown(About);
+        if (HeapMap.Squares(box) > HeapMap.MostSquares) return false;
         using var heaps = new HeapMap(box, Ties.Tied(run), Heaped);
         if (!heaps.HasHeaps) return false;
         foreach (var part in Parts(run, heaps)) Thin(run, part, heaps, inside, layout, longest, isLenient);
         heaps.Look(box);
         return heaps.Most > NearlyHarmful;
     }
-
-    /// <summary>The most thread of a run on a mm², its ties included, mm.</summary>
-    public static double Most(List<Point> run)
-    {
-        using var heaps = new HeapMap(BoxOf(run), Ties.Tied(run), Heaped);
-        return heaps.Most;
-    }
-
-    private static Box BoxOf(List<Point> run) => Box.Around(run).Grown(About);
 
     /// <summary>The needle points where thread turns, and their numbers in a run.</summary>
     private static (List<Point> Turns, List<int> Numbers) Turns(List<Point> run)

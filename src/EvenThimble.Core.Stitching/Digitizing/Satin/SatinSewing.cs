@@ -74,14 +74,14 @@ public static class SatinSewing
         List<Point> LessHeaped(List<Point> finished, double heaped)
         {
             // With as much thread it is the same heap.
-            var (least, sewn, seen) = (heaped + finishing.Faults(finished).Faults, 0, new List<double> { HeapedThread.Most(runs[best]) });
+            var (least, sewn, seen) = (heaped + finishing.Faults(finished).Faults, 0, new List<double> { HeapMap.MostOf(Ties.Tied(runs[best])) });
             var (others, all) = (new List<(List<Point> Run, double Most)>(), new List<(List<Point> Run, double Heaped)> { (finished, heaped) });
             for (var i = 0; i < tries.Count && sewn <= MostSewnAgain && heaped > 0; i++)
             {
                 if (i == best) continue;
                 runs[i] ??= From(i);
                 sewn += runs[i].Count;
-                others.Add((runs[i], HeapedThread.Most(runs[i])));
+                others.Add((runs[i], HeapMap.MostOf(Ties.Tied(runs[i]))));
 
                 // What is not heaped even before it is finished is what is looked for.
                 if (others[^1].Most < HeapedThread.Harmful) Finish(others[^1]);

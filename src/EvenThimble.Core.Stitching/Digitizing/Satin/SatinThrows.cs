@@ -56,7 +56,7 @@ internal static class SatinThrows
     /// <summary>Appends throws across rungs, in their order; each goes from left to right.</summary>
     public static void Add(List<Point> run, IReadOnlyList<Rung> rungs, SatinStyle style)
     {
-        var passed = new List<Point>();
+        var (passed, thrown) = (new List<Point>(), run.Count);
         var ends = rungs.Select(r => Compensated(style.KeepsWidth ? r with { Inner = Sides.None } : r, style.CompensationMm)).ToArray();
         for (var i = 0; i < rungs.Count;)
         {
@@ -67,6 +67,8 @@ internal static class SatinThrows
                 continue;
             }
 
+            // What is drawn reaches up to the first throw.
+            End(run, passed, thrown, style.LongestThrow);
             passed.Clear();
             var first = i;
             while (i < rungs.Count && !IsDrawn(i)) i++;
@@ -76,6 +78,8 @@ internal static class SatinThrows
                 Throw(run, ends[k].Left, (2 * k) + 0, style.LongestThrow);
                 Throw(run, ends[k].Right, (2 * k) + 1, style.LongestThrow);
             }
+
+            thrown = run.Count;
         }
 
         if (passed.Count > 0) Throw(run, passed[^1], 0, style.LongestThrow);
@@ -120,14 +124,14 @@ internal static class SatinThrows
     {
         var passed = new List<Point>();
         foreach (var place in way) AlongMiddle(run, place, passed, 0, longest);
-        End(run, passed, longest);
+        End(run, passed, 1, longest);
     }
 
-    /// <summary>Goes on to the last of what was passed; where that is too near for a stitch of its own, the last needle point moves there.</summary>
-    private static void End(List<Point> run, List<Point> passed, double longest)
+    /// <summary>Goes on to the last of what was passed; where that is too near for a stitch of its own, the last needle point moves there, unless it is one of so many that stay.</summary>
+    private static void End(List<Point> run, List<Point> passed, int stay, double longest)
     {
         if (passed.Count == 0) return;
-        if (run.Count > 1 && run[^1].DistanceTo(passed[^1]) < Limits.ShortestStitch && run[^2].DistanceTo(passed[^1]) >= Limits.ShortestStitch) run[^1] = passed[^1];
+        if (run.Count > Math.Max(1, stay) && run[^1].DistanceTo(passed[^1]) < Limits.ShortestStitch && run[^2].DistanceTo(passed[^1]) >= Limits.ShortestStitch) run[^1] = passed[^1];
         else Throw(run, passed[^1], 0, longest);
     }
 

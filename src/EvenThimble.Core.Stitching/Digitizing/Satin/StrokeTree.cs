@@ -18,6 +18,9 @@ internal sealed class StrokeTree
     private const double AtEnd = 1.0;
     private const int MostRoots = 12;
 
+    // Places along a stroke are looked at so far apart, mm.
+    private const double Step = 0.4;
+
     // So many points of a line are looked at in the time of one step of work.
     private const int StepsOfOne = 16;
 
@@ -49,18 +52,32 @@ internal sealed class StrokeTree
         // A stroke may come back to itself, as the bow of a loop does: there the ways need no joint.
         if (owner == joining) return;
         if (_joints[joining].Exists(j => j.Other == owner && Math.Abs(j.At - at) < 1)) return;
-        var there = Facing(_strokes[owner].Line, _strokes[joining].Line.PointAt(at));
-        _joints[joining].Add(new(owner, at, there));
-        _joints[owner].Add(new(joining, there, at));
+        var (here, there) = FromEnd(_strokes[joining], at, _strokes[owner]) ?? (at, Facing(_strokes[owner].Line, _strokes[joining].Line.PointAt(at)));
+        _joints[joining].Add(new(owner, here, there));
+        _joints[owner].Add(new(joining, there, here));
+    }
+
+    /// <summary>Where the nearest place of another stroke is an end of it, but the edge lies between: how far along a stroke, near its end, that other end is seen, and how far along the other it is, mm; null elsewhere.</summary>
+    private (double Here, double There)? FromEnd(StrokeRungs joining, double at, StrokeRungs owner)
+    {
+        var (end, line) = (joining.Line.PointAt(at), owner.Line);
+        var there = line.Nearest(end);
+        if (owner.Closed || !IsAtEnd(owner, there) || _layout.IsStraight(end, line.PointAt(there))) return null;
+        for (var back = Step; back < Math.Min(joining.Width, joining.Length / 2); back += Step)
+        {
+            var here = at < joining.Length / 2 ? at + back : at - back;
+            if (_layout.IsStraight(joining.Line.PointAt(here), line.PointAt(there))) return (here, there);
+        }
+
+        return null;
     }
 
     /// <summary>The nearest place along a line to which the straight way lies inside; where there is none, the nearest.</summary>
     private double Facing(MeasuredLine line, Point from)
     {
-        const double step = 0.4;
         var nearest = line.Nearest(from);
         if (_layout.IsStraight(from, line.PointAt(nearest))) return nearest;
-        return Enumerable.Range(0, (int)(line.Length / step) + 1).Select(k => k * step)
+        return Enumerable.Range(0, (int)(line.Length / Step) + 1).Select(k => k * Step)
             .Where(at => _layout.IsStraight(from, line.PointAt(at)))
             .DefaultIfEmpty(nearest)
             .MinBy(at => line.PointAt(at).DistanceTo(from));
