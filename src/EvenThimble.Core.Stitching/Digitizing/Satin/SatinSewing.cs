@@ -23,12 +23,12 @@ public static class SatinSewing
     private const int MostTries = 8;
     private const int MostTried = 30_000;
 
-    // To be rid of a heap no more than so many needle points are sewn again, for of what is large a tie is little, and so many runs finished: those with the least thread on a mm². Where that differs by less
-    // than so much it is taken for the same heap, mm; of no more than so much too much, mm, more is thinned out first.
+    // To be rid of a heap of more than so much too much, mm, no more than so many needle points are sewn again, for of what is large a tie is little, and so many runs finished: those with the least thread on a
+    // mm². Where that differs by less than so much it is taken for the same heap, mm.
+    private const double Tolerated = 0.4;
     private const int MostSewnAgain = 12_000;
     private const int MostFinished = 3;
     private const double SameHeap = 0.03;
-    private const double LittleTooMuch = 0.7;
 
     /// <summary>The needle points of one connected area.</summary>
     /// <param name="area">One connected area.</param>
@@ -66,17 +66,18 @@ public static class SatinSewing
             return run;
         }
 
-        var heaped = finishing.Finish(run, alone);
-        if (heaped is > 0 and <= LittleTooMuch) heaped = finishing.ThinMore(run);
-        return heaped > 0 ? LessHeaped(run, heaped) : run;
+        var heaped = Finish(run, alone);
+        return heaped > Tolerated ? LessHeaped(run, heaped) : run;
+
+        double Finish(List<Point> run, LonePiece? alone) => finishing.Finish(run, alone) > 0 ? finishing.ThinMore(run) : 0;
 
         // What is heaped even when it is finished is heaped for the most part where a tie lies on a joint: from another root it lies elsewhere.
         List<Point> LessHeaped(List<Point> finished, double heaped)
         {
             // With as much thread it is the same heap.
             var (least, sewn, seen) = (heaped + finishing.Faults(finished).Faults, 0, new List<double> { HeapMap.MostOf(Ties.Tied(runs[best])) });
-            var (others, all) = (new List<(List<Point> Run, double Most)>(), new List<(List<Point> Run, double Heaped)> { (finished, heaped) });
-            for (var i = 0; i < tries.Count && sewn <= MostSewnAgain && heaped > 0; i++)
+            var others = new List<(List<Point> Run, double Most)>();
+            for (var i = 0; i < tries.Count && sewn <= MostSewnAgain && heaped > Tolerated; i++)
             {
                 if (i == best) continue;
                 runs[i] ??= From(i);
@@ -84,26 +85,18 @@ public static class SatinSewing
                 others.Add((runs[i], HeapMap.MostOf(Ties.Tied(runs[i]))));
 
                 // What is not heaped even before it is finished is what is looked for.
-                if (others[^1].Most < HeapedThread.Harmful) Finish(others[^1]);
+                if (others[^1].Most < HeapedThread.Harmful) Take(others[^1]);
             }
 
-            foreach (var other in others.OrderBy(o => o.Most).TakeWhile(_ => heaped > 0)) Finish(other);
-
-            // Last of all more is thinned out of each.
-            foreach (var (thinned, _) in all.OrderBy(a => a.Heaped).TakeWhile(_ => heaped > 0)) Take(thinned, finishing.ThinMore(thinned));
+            foreach (var other in others.OrderBy(o => o.Most).TakeWhile(_ => heaped > Tolerated)) Take(other);
             return finished;
 
-            void Finish((List<Point> Run, double Most) other)
+            void Take((List<Point> Run, double Most) other)
             {
                 if (seen.Count > MostFinished || seen.Exists(m => Math.Abs(m - other.Most) < SameHeap)) return;
                 seen.Add(other.Most);
-                all.Add((other.Run, finishing.Finish(other.Run, null)));
-                Take(other.Run, all[^1].Heaped);
-            }
-
-            void Take(List<Point> run, double more)
-            {
-                if (more < least && more + finishing.Faults(run).Faults is var faults && faults < least) (finished, least, heaped) = (run, faults, more);
+                var more = Finish(other.Run, null);
+                if (more < least && more + finishing.Faults(other.Run).Faults is var faults && faults < least) (finished, least, heaped) = (other.Run, faults, more);
             }
         }
 
