@@ -60,7 +60,7 @@ public static class Digitizer
         {
             // What a broad pen draws is sewn as any outline is, with what belongs under it.
             var drawn = Area.Of(outlines.SelectMany(o => LineBand.Of(o.Points, o.Closed, settings.WidthMm.Value)).SelectMany(b => b.Rings), Inside.AnyWinding).ToList();
-            InOrder(drawn, a => a.Corners, settings, sewn, (a, from, to) => OfArea(a, settings.Way == StitchWay.LineSatin ? settings with { Way = StitchWay.Satin } : settings, cloth, from, to));
+            InOrder(drawn, a => a.Corners, settings, sewn, a => OfArea(a, settings.Way == StitchWay.LineSatin ? settings with { Way = StitchWay.Satin } : settings, cloth));
         }
         else if (ofPen)
         {
@@ -70,29 +70,32 @@ public static class Digitizer
         {
             var areas = Area.Of(outlines.Where(o => o.Closed).Select(o => o.Points), shape.Rule).ToList();
             var ways = settings.Way == StitchWay.Automatic ? [] : outlines.Where(o => !o.Closed).Select(o => new MeasuredLine([.. o.Points])).ToList();
-            if (ways.Count > 0) sewn.AddRange(AlongWays(areas, ways, (a, from, to) => OfArea(a, settings, cloth, from, to)));
-            else InOrder(areas, a => a.Corners, settings, sewn, (a, from, to) => OfArea(a, settings, cloth, from, to));
+            if (ways.Count > 0) sewn.AddRange(AlongWays(areas, ways, a => OfArea(a, settings, cloth)));
+            else InOrder(areas, a => a.Corners, settings, sewn, a => OfArea(a, settings, cloth));
 
             // Open lines have no area; left to be decided they are run.
             if (settings.Way == StitchWay.Automatic)
-                InOrder(outlines.Where(o => !o.Closed).ToList(), o => o.Points, settings, sewn, (o, _, _) => RunLine.Along(o.Points, settings.StitchLengthMm ?? Limits.RunStitch));
+                InOrder(outlines.Where(o => !o.Closed).ToList(), o => o.Points, settings, sewn, o => (_, _) => RunLine.Along(o.Points, settings.StitchLengthMm ?? Limits.RunStitch));
         }
         else if (settings.Way == StitchWay.LineSatin)
         {
             var width = settings.WidthMm ?? StitchSettings.UsualWidth;
             var bands = outlines.SelectMany(o => LineBand.Of(o.Points, o.Closed, width)).ToList();
-            InOrder(bands, a => a.Corners, settings, sewn, (a, from, to) => SatinSewing.Sew(a, Style(settings, cloth, StitchWay.LineSatin), from, to));
+            InOrder(bands, a => a.Corners, settings, sewn, a => OfSatin(a, Style(settings, cloth, StitchWay.LineSatin)));
         }
         else
         {
-            InOrder(outlines, o => o.Points, settings, sewn, (o, from, _) => OfLine(Begun(o.Points, o.Closed, from), settings));
+            InOrder(outlines, o => o.Points, settings, sewn, o => (from, _) => OfLine(Begun(o.Points, o.Closed, from), settings));
         }
 
         return [.. sewn.Where(r => r.Count > 1)];
     }
 
+    /// <summary>Sews a thing from near one place, where that is wanted, to near another.</summary>
+    private delegate List<Point> Sewer(Point? start, Point? end);
+
     /// <summary>Sews things one after another, the nearest next; the first is begun at the wanted start, the last ended at the wanted end.</summary>
-    private static void InOrder<T>(List<T> things, Func<T, IEnumerable<Point>> pointsOf, StitchSettings settings, List<List<Point>> into, Func<T, Point?, Point?, List<Point>> sew)
+    private static void InOrder<T>(List<T> things, Func<T, IEnumerable<Point>> pointsOf, StitchSettings settings, List<List<Point>> into, Func<T, Sewer> sewer)
     {
         var needle = settings.Start;
         var left = things.ConvertAll(t => pointsOf(t).ToArray() is var points ? (Thing: t, Points: points, Box: Box.Around(points)) : default);
@@ -103,9 +106,10 @@ public static class Digitizer
             left.RemoveAt(next);
             if (into.Count == 0) start = settings.Start;
             var end = left.Count == 0 ? settings.End : null;
-            var run = sew(thing, start, end);
+            var sew = sewer(thing);
+            var run = sew(start, end);
             if (run.Count < 2) continue;
-            if (into.Count > 0) run = LessCrowded(run, [() => Unclosed(run), () => sew(thing, null, end), () => sew(thing, points.MaxBy(p => p.DistanceTo(needle!.Value)), end)], into);
+            if (into.Count > 0) run = LessCrowded(run, [() => Unclosed(run), () => sew(null, end), () => sew(points.MaxBy(p => p.DistanceTo(needle!.Value)), end)], into);
             if (Touches(into, run)) FillSewing.Append(into[^1], run);
             else into.Add(run);
             needle = run[^1];
@@ -147,7 +151,7 @@ public static class Digitizer
             var (tied, box) = (Touches(sewn, of) ? Ties.TiedOff(of) : Ties.Tied(of), Box.Around(of).Grown(1));
             var near = sewn.FindAll(s => Box.Around(s).Meets(box)).ConvertAll(s => Ties.Tied(s).ToList());
             var points = CrowdedPoints.Most(tied, near.SelectMany(s => s).Where(box.Holds)) - CrowdedPoints.Harmless;
-            return near.Count == 0 ? points : points + Math.Max(0, HeapMap.MostOf(tied, near) - HeapedThread.Harmful);
+            return near.Count == 0 ? points : points + Math.Max(0, HeapMap.MostOf(tied, near) - HeapedThread.Tolerated);
         }
     }
 
@@ -161,14 +165,14 @@ public static class Digitizer
     /// Areas that lie along lines, as leaves do along their stem and pearls on their string: each is begun where its line comes to it and ended where that leaves it, and from one to the next the needle goes along the
     /// line in a run. What lies far from every line is sewn by itself.
     /// </summary>
-    private static IEnumerable<List<Point>> AlongWays(List<Area> areas, List<MeasuredLine> ways, Func<Area, Point, Point, List<Point>> sew)
+    private static IEnumerable<List<Point>> AlongWays(List<Area> areas, List<MeasuredLine> ways, Func<Area, Sewer> sewer)
     {
         foreach (var group in areas.ConvertAll(a => OnWay.Of(a, ways)).GroupBy(o => o.Way).OrderBy(g => g.Key))
         {
             var (whole, at) = (new List<Point>(), 0.0);
             foreach (var on in group.OrderBy(o => o.From))
             {
-                var run = sew(on.Area, on.Entry, on.Exit);
+                var run = sewer(on.Area)(on.Entry, on.Exit);
                 if (run.Count < 2) continue;
                 if (group.Key < 0)
                 {
@@ -215,18 +219,26 @@ public static class Digitizer
         return RunLine.Along([from, .. way.Between(at, to), goal]).Skip(1).SkipLast(1).Where(p => p.DistanceTo(from) >= Limits.ShortestStitch && p.DistanceTo(goal) >= Limits.ShortestStitch);
     }
 
-    private static List<Point> OfArea(Area area, StitchSettings settings, ClothProfile cloth, Point? start, Point? end)
+    private static Sewer OfArea(Area area, StitchSettings settings, ClothProfile cloth)
     {
-        var run = settings.Way switch
+        Sewer sew = settings.Way switch
         {
-            StitchWay.Satin => SatinSewing.Sew(area, Style(settings, cloth, StitchWay.Satin), start, end),
+            StitchWay.Satin => OfSatin(area, Style(settings, cloth, StitchWay.Satin)),
+
             // A spacing set by hand is that of the rows; the satin between them has its own.
-            StitchWay.Automatic => new MixedSewing(area, Rows(settings, cloth), FillLayers(settings, cloth), Style(settings with { SpacingMm = settings.SatinSpacingMm }, cloth, StitchWay.Satin)).Sew(start, end),
-            _ => FillSewing.Sew(area, Rows(settings, cloth), FillLayers(settings, cloth), start, end),
+            StitchWay.Automatic => (start, end) => new MixedSewing(area, Rows(settings, cloth), FillLayers(settings, cloth), Style(settings with { SpacingMm = settings.SatinSpacingMm }, cloth, StitchWay.Satin)).Sew(start, end),
+            _ => (start, end) => FillSewing.Sew(area, Rows(settings, cloth), FillLayers(settings, cloth), start, end),
         };
 
         // A dot is one stitch also where throws would be too many needle points for it.
-        return run.Count < 2 || (Dot.IsOf(area) && CrowdedPoints.Most(Ties.Tied(run)) > CrowdedPoints.Harmless) ? Dot.Across(area, start) : run;
+        return (start, end) => sew(start, end) is { Count: > 1 } run && !(Dot.IsOf(area) && CrowdedPoints.Most(Ties.Tied(run)) > CrowdedPoints.Harmless) ? run : Dot.Across(area, start);
+    }
+
+    /// <summary>Satin over an area, whose strokes are laid out once however often it is sewn.</summary>
+    private static Sewer OfSatin(Area area, SatinStyle style)
+    {
+        var layout = new Lazy<StrokeLayout>(() => StrokeLayout.Of(area, style));
+        return (start, end) => SatinSewing.Sew(area, layout.Value, style, start, end);
     }
 
     private static RowFill Rows(StitchSettings settings, ClothProfile cloth)

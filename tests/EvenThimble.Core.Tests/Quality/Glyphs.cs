@@ -11,16 +11,20 @@ public static class Glyphs
     /// <summary>The letters and figures that are measured.</summary>
     public const string Usual = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789&?!";
 
-    /// <summary>The outlines of a letter, <paramref name="capitalMm"/> being the height of the font's H; empty if the font has no such letter.</summary>
-    public static Point[][] Outlines(SKTypeface face, string letter, double capitalMm)
+    /// <summary>The outlines of a letter, none upon another, <paramref name="capitalMm"/> being the height of the font's H; empty if the font has no such letter.</summary>
+    public static Point[][] Outlines(SKTypeface face, string letter, double capitalMm) => OutlinesOf(face, letter, capitalMm, p => p.Simplify() ?? new SKPath(p));
+
+    /// <summary>The same as the font draws them: they may lie upon each other.</summary>
+    public static Point[][] AsDrawn(SKTypeface face, string letter, double capitalMm) => OutlinesOf(face, letter, capitalMm, p => new SKPath(p));
+
+    private static Point[][] OutlinesOf(SKTypeface face, string letter, double capitalMm, Func<SKPath, SKPath> made)
     {
         using var font = new SKFont(face, 1000);
         if (font.GetGlyphs(letter).Contains((ushort)0)) return [];
         using var capital = font.GetTextPath("H");
-        var scale = capitalMm / Math.Max(1, capital.TightBounds.Height);
         using var path = font.GetTextPath(letter);
-        using var simple = path.Simplify() ?? new SKPath(path);
-        return OutlinesOf(simple, scale);
+        using var outline = made(path);
+        return OutlinesOf(outline, capitalMm / Math.Max(1, capital.TightBounds.Height));
     }
 
     /// <summary>The rings of a path, its lengths multiplied.</summary>

@@ -83,8 +83,7 @@ public sealed class LetterQualityTests
         using var face = Face(Fonts[3]);
         foreach (var letter in new[] { "R", "B", "a", "e", "g", "&", "8", "M", "K" })
         {
-            var outlines = Glyphs.Outlines(face, letter, 30);
-            LetterLook.Sewn(outlines, StitchWay.Automatic).SelectMany(r => r).ShouldBe(LetterLook.Sewn(outlines, StitchWay.Satin).SelectMany(r => r), letter);
+            LetterLook.Sewn(face, letter, 30, StitchWay.Automatic).SelectMany(r => r).ShouldBe(LetterLook.Sewn(face, letter, 30, StitchWay.Satin).SelectMany(r => r), letter);
         }
     }
 

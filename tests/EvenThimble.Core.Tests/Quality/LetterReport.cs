@@ -45,7 +45,7 @@ public sealed class LetterReport
                 canvas.Translate(20, 40);
                 canvas.Scale((cell - 60) / Math.Max(box.Width, box.Height));
                 canvas.Translate(-box.Left, -box.Top);
-                ThreadPicture.Draw(canvas, outlines, LetterLook.Sewn(outlines, look.Way));
+                ThreadPicture.Draw(canvas, outlines, LetterLook.Sewn(LetterFonts.Installed[look.Family], look.Letter, look.CapitalMm, look.Way));
                 canvas.Restore();
             }
         }
@@ -76,7 +76,7 @@ public sealed class LetterReport
                     canvas.Save();
                     canvas.Translate((i % inRow * wide) + (0.1f * wide), y + 20 + (i / inRow * high) + (0.72f * high));
                     canvas.Scale(PixelsPerMm);
-                    ThreadPicture.Draw(canvas, outlines, LetterLook.Sewn(outlines, way));
+                    ThreadPicture.Draw(canvas, outlines, LetterLook.Sewn(face, letters[i], size, way));
                     canvas.Restore();
                 }
 

@@ -153,7 +153,23 @@ internal sealed class ChordalAxis
                 yield return n;
     }
 
-    private int Degree(int triangle) => Next(triangle).Count();
+    private int Degree(int triangle)
+    {
+        var degree = 0;
+        for (var e = 0; e < 3; e++)
+            if (_triangles.Beyond(triangle, e) is >= 0 and var n && _alive[n])
+                degree++;
+        return degree;
+    }
+
+    /// <summary>The triangle that comes after one that was entered from another and has no more neighbours than those; below 0: there is none.</summary>
+    private int After(int triangle, int before)
+    {
+        for (var e = 0; e < 3; e++)
+            if (_triangles.Beyond(triangle, e) is >= 0 and var n && n != before && _alive[n])
+                return n;
+        return -1;
+    }
 
     /// <summary>Takes away all spurs that are seen now; false when there is none.</summary>
     private bool Prune()
@@ -190,10 +206,7 @@ internal sealed class ChordalAxis
         var (before, at) = (-1, leaf);
         while (true)
         {
-            var next = -1;
-            foreach (var n in Next(at))
-                if (n != before)
-                    next = n;
+            var next = After(at, before);
             if (next < 0) return (branch, -1);
             if (degrees[next] >= 3) return (branch, next);
             branch.Add(next);
@@ -261,7 +274,7 @@ internal sealed class ChordalAxis
         return clusters;
     }
 
-    /// <summary>_triangles.Corners of a stroke: where it turns sharply about a corner of its inner edge, the triangles there are a cluster too, in which two strokes meet.</summary>
+    /// <summary>Corners of a stroke: where it turns sharply about a corner of its inner edge, the triangles there are a cluster too, in which two strokes meet.</summary>
     private void Bends(List<List<int>> clusters)
     {
         foreach (var pivot in _triangles.InnerCorners)
@@ -314,7 +327,7 @@ internal sealed class ChordalAxis
             var (before, at, place) = (t, outside, mouth);
             while (place.DistanceTo(mouth) < look && Degree(at) == 2 && !inFan.Contains(at))
             {
-                var next = Next(at).First(n => n != before);
+                var next = After(at, before);
                 place = MiddleOf(at, next);
                 (before, at) = (at, next);
             }
@@ -332,10 +345,10 @@ internal sealed class ChordalAxis
         {
             WorkBudget.Current.Spend();
             way.Add(at);
-            var next = Next(at).Where(n => n != before).Select(n => (int?)n).FirstOrDefault();
-            if (next is not { } n || way.Count > _triangles.Count) return (way, -1, length);
-            length += MiddleOf(before, at).DistanceTo(MiddleOf(at, n));
-            (before, at) = (at, n);
+            var next = After(at, before);
+            if (next < 0 || way.Count > _triangles.Count) return (way, -1, length);
+            length += MiddleOf(before, at).DistanceTo(MiddleOf(at, next));
+            (before, at) = (at, next);
         }
 
         return (way, at, length);

@@ -14,10 +14,11 @@ namespace EvenThimble.Core.Digitizing.Satin;
 public static class SatinSewing
 {
     // For one from which no way is seen that finishing could not hide, mm, and nothing is crowded, so many roots are tried; of what is large, fewer: no more once so many needle points were sewn.
-    // A light fault finishing mends as often as another root does: after so many more in vain no others are tried; nor after so many on end with the same fault in the same place, mm.
+    // A light fault finishing mends as often as another root does: after so many more in vain no others are tried, of any fault after some more; nor after so many on end with the same fault in the same place, mm.
     private const double Slight = 0.1;
     private const double Light = 0.16;
-    private const int InVain = 3;
+    private const int InVainIfLight = 3;
+    private const int InVain = 5;
     private const int SameOnEnd = 4;
     private const double SamePlace = 0.3;
     private const int MostTries = 8;
@@ -25,7 +26,7 @@ public static class SatinSewing
 
     // To be rid of a heap of more than so much too much, mm, no more than so many needle points are sewn again, for of what is large a tie is little, and so many runs finished: those with the least thread on a
     // mm². Where that differs by less than so much it is taken for the same heap, mm.
-    private const double Tolerated = 0.4;
+    private const double Tolerated = HeapedThread.Tolerated - HeapedThread.Harmful;
     private const int MostSewnAgain = 12_000;
     private const int MostFinished = 3;
     private const double SameHeap = 0.03;
@@ -49,7 +50,7 @@ public static class SatinSewing
         // Where a way lies over a patch in each of them, patches come after all ways along their stroke.
         if (patches.Count > 0) tries.AddRange(roots.Take(MostTries / 2).Select(r => (r.Stroke, r.At, PatchesLast: true)));
         var (runs, best, least, alone, tried, last, same) = (new List<Point>[tries.Count], 0, double.PositiveInfinity, default(LonePiece?), 0, default(LonePiece?), 0);
-        for (var i = 0; i < tries.Count && least > Slight && tried <= MostTried && (least > Light || i - best <= InVain) && same < SameOnEnd; i++)
+        for (var i = 0; i < tries.Count && least > Slight && tried <= MostTried && i - best <= (least > Light ? InVain : InVainIfLight) && same < SameOnEnd; i++)
         {
             runs[i] = From(i);
             var (faults, piece) = tries.Count == 1 ? (0, null) : finishing.Faults(runs[i]);
