@@ -151,7 +151,7 @@ public static class Digitizer
             var (tied, box) = (Touches(sewn, of) ? Ties.TiedOff(of) : Ties.Tied(of), Box.Around(of).Grown(1));
             var near = sewn.FindAll(s => Box.Around(s).Meets(box)).ConvertAll(s => Ties.Tied(s).ToList());
             var points = CrowdedPoints.Most(tied, near.SelectMany(s => s).Where(box.Holds)) - CrowdedPoints.Harmless;
-            return near.Count == 0 ? points : points + Math.Max(0, HeapMap.MostOf(tied, near) - HeapedThread.Tolerated);
+            return near.Count == 0 ? points : points + Math.Max(0, HeapMap.MostOf(tied, near) - HeapedThread.Harmful);
         }
     }
 

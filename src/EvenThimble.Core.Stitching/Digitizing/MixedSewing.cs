@@ -69,7 +69,7 @@ internal sealed class MixedSewing(Area area, RowFill rows, IReadOnlyList<Underla
         }
 
         // Where satin meets fill both lie upon each other, with what lies under them.
-        if (satin.Closes && new Finishing(area, _layout, satin) is var finishing && finishing.GoOver(_run) > 0) finishing.ThinMore(_run);
+        if (satin.Closes && new Finishing(area, _layout, satin) is var finishing && finishing.GoOver(_run) > 0) finishing.ThinMore(_run, HeapedThread.MostLenient);
         return _run;
     }
 

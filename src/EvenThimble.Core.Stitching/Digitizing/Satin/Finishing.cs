@@ -44,13 +44,21 @@ internal sealed class Finishing(Area area, StrokeLayout layout, SatinStyle style
     /// <summary>Closes small gaps, and takes out needle points that are crowded for it and where the thread goes straight on.</summary>
     /// <param name="run">The stitches.</param>
     /// <returns>Whether anything was changed.</returns>
-    public bool CloseGaps(List<Point> run)
+    private bool CloseGaps(List<Point> run)
     {
         var points = run.Count;
         SmallGaps.Close(run, area, layout, style);
         var closed = run.Count;
         CrowdedPoints.Ease(run);
         return closed != points || closed != run.Count;
+    }
+
+    /// <summary>A run whose small gaps are closed, and nothing else.</summary>
+    /// <param name="run">The stitches.</param>
+    public List<Point> Closed(List<Point> run)
+    {
+        CloseGaps(run);
+        return run;
     }
 
     /// <summary>Closes what is open, then the rest.</summary>
@@ -73,8 +81,9 @@ internal sealed class Finishing(Area area, StrokeLayout layout, SatinStyle style
 
     /// <summary>What is heaped even then is thinned out though a little more is bare for it.</summary>
     /// <param name="run">The stitches.</param>
+    /// <param name="lenience">How many times as much as usual.</param>
     /// <returns>How much more thread than a cloth takes lies on a mm² still, mm.</returns>
-    public double ThinMore(List<Point> run) => HeapedThread.Thin(run, _inside, layout, style.LongestThrow, isLenient: true) ? TooMuch(run) : 0;
+    public double ThinMore(List<Point> run, double lenience) => HeapedThread.Thin(run, _inside, layout, style.LongestThrow, lenience) ? TooMuch(run) : 0;
 
     private static double TooMuch(List<Point> run) => Math.Max(0, HeapMap.MostOf(Ties.Tied(run)) - HeapedThread.Harmful);
 

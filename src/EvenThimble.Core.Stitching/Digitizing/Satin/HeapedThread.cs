@@ -10,16 +10,19 @@ namespace EvenThimble.Core.Digitizing.Satin;
 internal static class HeapedThread
 {
     /// <summary>With more thread than 14 mm on a mm², wherever its edges lie, a needle cuts what is below; with a margin for those that are not looked at, mm.</summary>
-    public const double Harmful = 13;
-
-    /// <summary>So much is left rather than that all is sewn in another way, mm.</summary>
-    public const double Tolerated = 13.4;
+    public const double Harmful = 13.6;
 
     /// <summary>So far about a part of the cloth is looked what is heaped and what lies alone, mm.</summary>
     public const double About = 2;
 
-    // What was changed last may lie a little differently than it was counted.
-    private const double NearlyHarmful = Harmful - 1.1;
+    /// <summary>So many times as much as usual may be bare where too much thread is left otherwise, and so many times where nothing else helps.</summary>
+    public const double Lenient = 2;
+
+    /// <inheritdoc cref="Lenient"/>
+    public const double MostLenient = 4;
+
+    // What was changed last may lie a little differently than it was counted, and fewer mm² are looked at while it is.
+    private const double NearlyHarmful = Harmful - 1.7;
 
     // Thread on a mm² is heaped from so much on, mm; so much more is worth a longer search.
     private const double Heaped = 11.5;
@@ -30,9 +33,6 @@ internal static class HeapedThread
 
     // A part of the cloth holds so many throws before and after those to a heap.
     private const int Neighbours = 3;
-
-    // So many times as much as usual may be bare where far too much thread is left otherwise.
-    private const double Lenience = 4;
 
     // So often all heaps are gone over.
     private const int MostRounds = 6;
@@ -45,15 +45,15 @@ internal static class HeapedThread
     /// <param name="inside">The squares of its area.</param>
     /// <param name="layout">The strokes of that.</param>
     /// <param name="longest">No stitch may be longer, mm.</param>
-    /// <param name="isLenient">Whether a little more than usual may be bare after it: that nobody sees either, but a hand would avoid it.</param>
+    /// <param name="lenience">How many times as much as usual may be bare after it: hardly anybody sees that either, but a hand would avoid it.</param>
     /// <returns>Whether some is nearly too much for a cloth still.</returns>
-    public static bool Thin(List<Point> run, BitGrid inside, StrokeLayout layout, double longest, bool isLenient = false)
+    public static bool Thin(List<Point> run, BitGrid inside, StrokeLayout layout, double longest, double lenience = 1)
     {
         var box = Box.Around(run).Grown(About);
         if (HeapMap.Squares(box) > HeapMap.MostSquares) return false;
         using var heaps = new HeapMap(box, Ties.Tied(run), Heaped);
         if (!heaps.HasHeaps) return false;
-        foreach (var part in Parts(run, heaps)) Thin(run, part, heaps, inside, layout, longest, isLenient);
+        foreach (var part in Parts(run, heaps)) Thin(run, part, heaps, inside, layout, longest, lenience);
         heaps.Look(box);
         return heaps.Most > NearlyHarmful;
     }
@@ -82,11 +82,11 @@ internal static class HeapedThread
         return parts;
     }
 
-    private static void Thin(List<Point> run, Box part, HeapMap heaps, BitGrid inside, StrokeLayout layout, double longest, bool isLenient)
+    private static void Thin(List<Point> run, Box part, HeapMap heaps, BitGrid inside, StrokeLayout layout, double longest, double lenience)
     {
         if (ThrowCells.Count(part) > MostCells) return;
         using var cells = new ThrowCells(part.Grown(ThinnedThrows.Margin));
-        var throws = new ThinnedThrows(run, heaps, cells, part, inside, layout, isLenient ? Lenience : 1);
+        var throws = new ThinnedThrows(run, heaps, cells, part, inside, layout, lenience);
         var (about, known, spared) = (part.Grown(About), default(List<LonePiece>), new List<LonePiece>());
         for (var round = 0; round < MostRounds && throws.Thin(spared); round++)
         {

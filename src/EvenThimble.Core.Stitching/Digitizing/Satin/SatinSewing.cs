@@ -24,9 +24,8 @@ public static class SatinSewing
     private const int MostTries = 8;
     private const int MostTried = 30_000;
 
-    // To be rid of a heap of more than so much too much, mm, no more than so many needle points are sewn again, for of what is large a tie is little, and so many runs finished: those with the least thread on a
-    // mm². Where that differs by less than so much it is taken for the same heap, mm.
-    private const double Tolerated = HeapedThread.Tolerated - HeapedThread.Harmful;
+    // To be rid of a heap no more than so many needle points are sewn again, for of what is large a tie is little, and so many runs finished: those with the least thread on a mm². Where that differs by less
+    // than so much it is taken for the same heap, mm.
     private const int MostSewnAgain = 12_000;
     private const int MostFinished = 3;
     private const double SameHeap = 0.03;
@@ -54,50 +53,58 @@ public static class SatinSewing
         {
             runs[i] = From(i);
             var (faults, piece) = tries.Count == 1 ? (0, null) : finishing.Faults(runs[i]);
-            same = piece is { } now && last is { } before && now.Length >= before.Length && now.Middle.DistanceTo(before.Middle) < SamePlace ? same + 1 : 1;
-            last = piece;
+            (same, last) = (piece is { } now && last is { } before && now.Length >= before.Length && now.Middle.DistanceTo(before.Middle) < SamePlace ? same + 1 : 1, piece);
             if (faults < least) (best, least, alone) = (i, faults, piece);
             tried += runs[i].Count;
         }
 
         var run = runs[best].ToList();
-        if (!style.Closes || run.Count < 2)
-        {
-            finishing.CloseGaps(run);
-            return run;
-        }
-
+        if (!style.Closes || run.Count < 2) return finishing.Closed(run);
+        var heavy = new List<(List<Point> Run, double Heaped)>();
         var heaped = Finish(run, alone);
-        return heaped > Tolerated ? LessHeaped(run, heaped) : run;
+        return heaped > 0 ? LessHeaped(run, heaped) : run;
 
-        double Finish(List<Point> run, LonePiece? alone) => finishing.Finish(run, alone) > 0 ? finishing.ThinMore(run) : 0;
+        // What is heaped still is thinned out more; it is remembered as it was.
+        double Finish(List<Point> run, LonePiece? alone)
+        {
+            if (finishing.Finish(run, alone) is var much && much == 0) return 0;
+            heavy.Add(([.. run], much));
+            return finishing.ThinMore(run, HeapedThread.Lenient);
+        }
 
         // What is heaped even when it is finished is heaped for the most part where a tie lies on a joint: from another root it lies elsewhere.
         List<Point> LessHeaped(List<Point> finished, double heaped)
         {
             // With as much thread it is the same heap.
-            var (least, sewn, seen) = (heaped + finishing.Faults(finished).Faults, 0, new List<double> { HeapMap.MostOf(Ties.Tied(runs[best])) });
-            var others = new List<(List<Point> Run, double Most)>();
-            for (var i = 0; i < tries.Count && sewn <= MostSewnAgain && heaped > Tolerated; i++)
+            var (seen, others) = (new List<double> { HeapMap.MostOf(Ties.Tied(runs[best]), isRough: true) }, new List<(List<Point> Run, double Most)>());
+            var (least, sewn) = (heaped + finishing.Faults(finished).Faults, 0);
+            for (var i = 0; i < tries.Count && sewn <= MostSewnAgain && heaped > 0; i++)
             {
                 if (i == best) continue;
                 runs[i] ??= From(i);
                 sewn += runs[i].Count;
-                others.Add((runs[i], HeapMap.MostOf(Ties.Tied(runs[i]))));
+                others.Add((runs[i], HeapMap.MostOf(Ties.Tied(runs[i]), isRough: true)));
 
                 // What is not heaped even before it is finished is what is looked for.
-                if (others[^1].Most < HeapedThread.Harmful) Take(others[^1]);
+                if (others[^1].Most < HeapedThread.Harmful) Try(others[^1]);
             }
 
-            foreach (var other in others.OrderBy(o => o.Most).TakeWhile(_ => heaped > Tolerated)) Take(other);
+            foreach (var other in others.OrderBy(o => o.Most).TakeWhile(_ => heaped > 0)) Try(other);
+
+            // Last of all still more is thinned out of what was remembered, the least heaped first.
+            foreach (var (thinned, _) in heavy.OrderBy(h => h.Heaped).TakeWhile(_ => heaped > 0)) Take(thinned, finishing.ThinMore(thinned, HeapedThread.MostLenient));
             return finished;
 
-            void Take((List<Point> Run, double Most) other)
+            void Try((List<Point> Run, double Most) other)
             {
                 if (seen.Count > MostFinished || seen.Exists(m => Math.Abs(m - other.Most) < SameHeap)) return;
                 seen.Add(other.Most);
-                var more = Finish(other.Run, null);
-                if (more < least && more + finishing.Faults(other.Run).Faults is var faults && faults < least) (finished, least, heaped) = (other.Run, faults, more);
+                Take(other.Run, Finish(other.Run, null));
+            }
+
+            void Take(List<Point> run, double more)
+            {
+                if (more < least && more + finishing.Faults(run).Faults is var faults && faults < least) (finished, least, heaped) = (run, faults, more);
             }
         }
 

@@ -52,35 +52,29 @@ internal sealed class StrokeTree
         // A stroke may come back to itself, as the bow of a loop does: there the ways need no joint.
         if (owner == joining) return;
         if (_joints[joining].Exists(j => j.Other == owner && Math.Abs(j.At - at) < 1)) return;
-        var (here, there) = FromEnd(_strokes[joining], at, _strokes[owner]) ?? (at, Facing(_strokes[owner].Line, _strokes[joining].Line.PointAt(at)));
+        var (here, there) = Places(_strokes[joining], at, _strokes[owner]);
         _joints[joining].Add(new(owner, here, there));
         _joints[owner].Add(new(joining, there, here));
     }
 
-    /// <summary>Where the nearest place of another stroke is an end of it, but the edge lies between: how far along a stroke, near its end, that other end is seen, and how far along the other it is, mm; null elsewhere.</summary>
-    private (double Here, double There)? FromEnd(StrokeRungs joining, double at, StrokeRungs owner)
+    /// <summary>Where a stroke is left near an end of it, and where another is entered, mm along them, so that the straight way between lies inside if that can be.</summary>
+    private (double Here, double There) Places(StrokeRungs joining, double at, StrokeRungs owner)
     {
-        var (end, line) = (joining.Line.PointAt(at), owner.Line);
-        var there = line.Nearest(end);
-        if (owner.Closed || !IsAtEnd(owner, there) || _layout.IsStraight(end, line.PointAt(there))) return null;
-        for (var back = Step; back < Math.Min(joining.Width, joining.Length / 2); back += Step)
-        {
-            var here = at < joining.Length / 2 ? at + back : at - back;
-            if (_layout.IsStraight(joining.Line.PointAt(here), line.PointAt(there))) return (here, there);
-        }
+        var end = joining.Line.PointAt(at);
+        var nearest = owner.Line.Nearest(end);
+        if (IsSeen(at, nearest)) return (at, nearest);
 
-        return null;
-    }
+        // An end of the other is entered also from a little farther back, for from there that is sewn in one go.
+        if (!owner.Closed && IsAtEnd(owner, nearest) && Back(Math.Min(joining.Width, joining.Length / 2)).Where(h => IsSeen(h, nearest)).Select(h => (double?)h).FirstOrDefault() is { } here) return (here, nearest);
 
-    /// <summary>The nearest place along a line to which the straight way lies inside; where there is none, the nearest.</summary>
-    private double Facing(MeasuredLine line, Point from)
-    {
-        var nearest = line.Nearest(from);
-        if (_layout.IsStraight(from, line.PointAt(nearest))) return nearest;
-        return Enumerable.Range(0, (int)(line.Length / Step) + 1).Select(k => k * Step)
-            .Where(at => _layout.IsStraight(from, line.PointAt(at)))
-            .DefaultIfEmpty(nearest)
-            .MinBy(at => line.PointAt(at).DistanceTo(from));
+        // Else where the other is seen from the end, or if it is nowhere, where they see each other from nearest by.
+        var seen = Enumerable.Range(0, (int)(owner.Length / Step) + 1).Select(k => (Here: at, There: k * Step)).Where(p => IsSeen(p.Here, p.There)).ToList();
+        if (seen.Count == 0) seen = Back(joining.Length).Select(h => (Here: h, There: owner.Line.Nearest(joining.Line.PointAt(h)))).Where(p => IsSeen(p.Here, p.There)).ToList();
+        return seen.Count == 0 ? (at, nearest) : seen.MinBy(p => joining.Line.PointAt(p.Here).DistanceTo(owner.Line.PointAt(p.There)));
+
+        bool IsSeen(double here, double there) => _layout.IsStraight(joining.Line.PointAt(here), owner.Line.PointAt(there));
+
+        IEnumerable<double> Back(double upTo) => Enumerable.Range(1, (int)(upTo / Step)).Select(k => at < joining.Length / 2 ? at + (k * Step) : at - (k * Step));
     }
 
     /// <summary>Strokes that no junction leads to are joined to the others where they come nearest, so that the way there is taken before it is covered.</summary>
