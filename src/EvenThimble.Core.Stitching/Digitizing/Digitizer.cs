@@ -36,8 +36,9 @@ public static class Digitizer
     // From one part to the next that begins so near its end the needle goes on, mm: thread is not cut and tied twice in one place.
     private const double Touching = 0.6;
 
-    // What comes back to where it begins has at least so many needle points.
+    // What comes back to where it begins has at least so many needle points; with more than so many the thread of its ties is little beside all else.
     private const int ShortestUnclosed = 4;
+    private const int MostOfSmall = 200;
 
     // Left to the cloth, throws of the narrowest strokes lie farther apart by this part of the spacing.
     private const double NarrowLooser = 0.07;
@@ -151,7 +152,7 @@ public static class Digitizer
             var (tied, box) = (Touches(sewn, of) ? Ties.TiedOff(of) : Ties.Tied(of), Box.Around(of).Grown(1));
             var near = sewn.FindAll(s => Box.Around(s).Meets(box)).ConvertAll(s => Ties.Tied(s).ToList());
             var points = CrowdedPoints.Most(tied, near.SelectMany(s => s).Where(box.Holds)) - CrowdedPoints.Harmless;
-            return near.Count == 0 ? points : points + Math.Max(0, HeapMap.MostOf(tied, near) - HeapedThread.Harmful);
+            return near.Count == 0 || of.Count > MostOfSmall ? points : points + Math.Max(0, HeapMap.MostOf(tied, near) - HeapedThread.Harmful);
         }
     }
 
