@@ -38,7 +38,7 @@ public static class Digitizer
 
     // What comes back to where it begins has at least so many needle points; with more than so many the thread of its ties is little beside all else.
     private const int ShortestUnclosed = 4;
-    private const int MostOfSmall = 200;
+    private const int MostOfSmall = 500;
 
     // Left to the cloth, throws of the narrowest strokes lie farther apart by this part of the spacing.
     private const double NarrowLooser = 0.07;
