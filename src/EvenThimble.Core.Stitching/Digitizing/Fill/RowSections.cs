@@ -189,6 +189,7 @@ internal sealed class RowSections
     /// <summary>Doors on a way (turned), each gone through where the way is shortest between those beside it.</summary>
     private List<Door> Taut(List<Door> doors, Point from, Point to)
     {
+        WorkBudget.Current.Spend(doors.Count);
         for (var round = 0; round < TautRounds; round++)
         {
             for (var i = 0; i < doors.Count; i++)

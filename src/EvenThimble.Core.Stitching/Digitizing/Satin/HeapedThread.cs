@@ -15,10 +15,10 @@ internal static class HeapedThread
     /// <summary>So far about a part of the cloth is looked what is heaped and what lies alone, mm.</summary>
     public const double About = 2;
 
-    /// <summary>So many times as much as usual may be bare where too much thread is left otherwise, and so many times where nothing else helps.</summary>
+    /// <summary>So many times as much as usual may be bare where too much thread is left otherwise.</summary>
     public const double Lenient = 2;
 
-    /// <inheritdoc cref="Lenient"/>
+    /// <summary>So many times where nothing else helps.</summary>
     public const double MostLenient = 4;
 
     // What was changed last may lie a little differently than it was counted, and fewer mm² are looked at while it is.

@@ -67,7 +67,8 @@ public static class SatinSewing
         // What is heaped still is thinned out more; it is remembered as it was.
         double Finish(List<Point> run, LonePiece? alone)
         {
-            if (finishing.Finish(run, alone) is var much && much == 0) return 0;
+            var much = finishing.Finish(run, alone);
+            if (much == 0) return 0;
             heavy.Add(([.. run], much));
             return finishing.ThinMore(run, HeapedThread.Lenient);
         }
